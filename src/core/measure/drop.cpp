@@ -1,0 +1,17 @@
+#include "core/measure/shared.h"
+
+namespace kestrel {
+
+namespace {
+
+Outcome value(const MeasureInput& in) { return largestClimb(in, -1); }
+
+} // namespace
+
+extern const MeasureKind kDrop;
+const MeasureKind kDrop{
+    "drop",
+    "How far the point sinks below where it was at the start of the span, at most; never negative.",
+    Quantity::Length, 1, When::Span, false, viewsAny(), value, drawLevels};
+
+} // namespace kestrel

@@ -1,0 +1,97 @@
+#pragma once
+
+#include "core/figure.h"
+#include "core/repetition.h"
+#include "core/unit.h"
+#include "core/verdict.h"
+
+#include <functional>
+#include <span>
+#include <string>
+#include <string_view>
+#include <tl/expected.hpp>
+#include <vector>
+
+namespace kestrel {
+
+/// Why a measure has no value, as the verdict it leads to and a sentence.
+struct NoReading {
+    Verdict verdict = Verdict::NotMarked;
+    std::string why;
+};
+using Outcome = tl::expected<double, NoReading>;
+
+/// When a kind is evaluated: at one key position, or from one to another.
+enum class When { At, Span };
+
+/// What a formula may ask about one repetition: its operands' points and the instants, under one draw of the errors.
+class MeasureInput {
+public:
+    /// \param from  equals \p to for a kind evaluated at one instant
+    MeasureInput(const Repetition& repetition, std::span<const PointPath> operands, FramePosition from, FramePosition to);
+
+    /// Another draw; the instants move by the given number of frames.
+    MeasureInput under(Draw draw, double fromShift, double toShift) const;
+
+    FramePosition at() const { return m_to; }
+    FramePosition from() const { return m_from; }
+    FramePosition to() const { return m_to; }
+    /// Seconds of real time between the two instants, positive when `to` is later.
+    double duration() const;
+    Draw draw() const { return m_draw; }
+    const Repetition& repetition() const { return *m_repetition; }
+    std::optional<double> heightMetres() const { return m_repetition->marking().athlete.heightMetres; }
+
+    std::optional<BodyPoint> point(std::size_t operand) const { return pointAt(operand, m_to, m_nominalTo); }
+    std::optional<BodyPoint> pointAtStart(std::size_t operand) const { return pointAt(operand, m_from, m_nominalFrom); }
+    /// Calls \p visit(frame, point) for the start, every marked whole frame between and the end, in time order.
+    void alongSpan(std::size_t operand, const std::function<void(FramePosition, BodyPoint)>& visit) const;
+    std::optional<BodyPoint> pointOn(std::size_t operand, FramePosition p) const { return m_operands[operand].at(p, m_draw); }
+
+    std::optional<ImagePoint> image(std::size_t operand) const { return m_operands[operand].imageAt(m_to); }
+    std::optional<ImagePoint> imageAtStart(std::size_t operand) const { return m_operands[operand].imageAt(m_from); }
+    ImagePoint toImage(BodyPoint p) const { return m_repetition->frame().toImage(p); }
+
+    /// NotMarked, naming the first operand that is missing at the end (or the start) of the span.
+    NoReading missing() const;
+
+private:
+    /// At the shifted instant if the frames beside it are marked, else at the instant itself.
+    std::optional<BodyPoint> pointAt(std::size_t operand, FramePosition shifted, FramePosition nominal) const;
+
+    const Repetition* m_repetition;
+    std::span<const PointPath> m_operands;
+    FramePosition m_from, m_to, m_nominalFrom, m_nominalTo;
+    Draw m_draw;
+};
+
+/// A kind of measure: what it needs, what it yields and its formula. A measure is a kind applied to points and key
+/// positions, and is written in a pack.
+struct MeasureKind {
+    std::string_view id;
+    std::string_view meaning; ///< one sentence with sign and zero
+    Quantity quantity;
+    int points;               ///< number of operands
+    When when;
+    bool wraps;               ///< an angle whose difference is taken modulo 360 degrees
+    std::span<const View> views; ///< views in which the formula can hold; a pack may narrow them
+    Outcome (*value)(const MeasureInput&);
+    void (*figure)(const MeasureInput&, Figure&); ///< adds strokes; adds none when points are missing
+};
+
+/// Views in which lengths along the target line lie in the picture plane, across it, and any view.
+std::span<const View> viewsAlong();
+std::span<const View> viewsAcross();
+std::span<const View> viewsAny();
+
+/// Every kind there is. A new one is one file and one line in kinds.cpp.
+std::span<const MeasureKind* const> measureKinds();
+const MeasureKind* findMeasureKind(std::string_view id);
+
+// Strokes several kinds share.
+void addSegment(Figure&, std::initializer_list<std::optional<ImagePoint>>);
+void addGuide(Figure&, ImagePoint from, ImagePoint to);
+void addArc(Figure&, std::optional<ImagePoint> a, std::optional<ImagePoint> vertex, std::optional<ImagePoint> b);
+void addDot(Figure&, std::optional<ImagePoint>);
+
+} // namespace kestrel

@@ -1,0 +1,27 @@
+#include "core/measure/kind.h"
+
+namespace kestrel {
+
+extern const MeasureKind kJointAngle, kFlexion, kTilt, kElevation, kLean, kSeparation, kDistance, kDistanceRatio,
+    kOffsetAlong, kOffsetAcross, kOffsetUp, kAngleChange, kLeanChange, kDrop, kRise, kFarthestBehind, kDriftAcross,
+    kInterval, kTurnGap;
+
+std::span<const MeasureKind* const> measureKinds()
+{
+    static const MeasureKind* const all[] = {
+        &kJointAngle,   &kFlexion,      &kTilt,     &kElevation,   &kLean,       &kSeparation, &kDistance,
+        &kDistanceRatio, &kOffsetAlong, &kOffsetAcross, &kOffsetUp, &kAngleChange, &kLeanChange, &kDrop,
+        &kRise,         &kFarthestBehind, &kDriftAcross, &kInterval, &kTurnGap,
+    };
+    return all;
+}
+
+const MeasureKind* findMeasureKind(std::string_view id)
+{
+    for (const auto* kind : measureKinds())
+        if (kind->id == id)
+            return kind;
+    return nullptr;
+}
+
+} // namespace kestrel

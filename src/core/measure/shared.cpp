@@ -1,0 +1,56 @@
+#include "core/measure/shared.h"
+
+#include <algorithm>
+
+namespace kestrel {
+
+Outcome jointAngle(const MeasureInput& in)
+{
+    const auto a = in.point(0), vertex = in.point(1), b = in.point(2);
+    const auto angle = a && vertex && b ? angleAt(*a, *vertex, *b) : std::nullopt;
+    if (!angle)
+        return tl::unexpected(in.missing());
+    return angle->asDegrees();
+}
+
+void drawJoint(const MeasureInput& in, Figure& f)
+{
+    addSegment(f, {in.image(0), in.image(1), in.image(2)});
+    addArc(f, in.image(0), in.image(1), in.image(2));
+}
+
+void drawAgainstLevel(const MeasureInput& in, Figure& f)
+{
+    const auto a = in.point(0), b = in.point(1);
+    if (!a || !b)
+        return;
+    addSegment(f, {in.image(0), in.image(1)});
+    const ImagePoint level = in.toImage({b->x, a->y});
+    addGuide(f, *in.image(0), level);
+    addArc(f, level, in.image(0), in.image(1));
+}
+
+Outcome largestClimb(const MeasureInput& in, double sign)
+{
+    const auto start = in.pointAtStart(0);
+    if (!start || !in.point(0))
+        return tl::unexpected(in.missing());
+    double most = 0;
+    in.alongSpan(0, [&](FramePosition, BodyPoint p) { most = std::max(most, sign * (p.y - start->y)); });
+    return most;
+}
+
+void drawLevels(const MeasureInput& in, Figure& f)
+{
+    const auto start = in.pointAtStart(0), now = in.point(0);
+    if (!start || !now)
+        return;
+    const double reach = 0.25 * in.heightMetres().value_or(1.6);
+    const double left = std::min(start->x, now->x) - reach, right = std::max(start->x, now->x) + reach;
+    addGuide(f, in.toImage({left, start->y}), in.toImage({right, start->y}));
+    addGuide(f, in.toImage({left, now->y}), in.toImage({right, now->y}));
+    addSegment(f, {in.toImage({now->x, start->y}), in.image(0)});
+    addDot(f, in.image(0));
+}
+
+} // namespace kestrel

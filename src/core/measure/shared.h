@@ -1,0 +1,19 @@
+#pragma once
+
+#include "core/measure/kind.h"
+
+namespace kestrel {
+
+/// Interior angle of three operands, degrees.
+Outcome jointAngle(const MeasureInput&);
+/// The joint's two arms and the arc between them.
+void drawJoint(const MeasureInput&, Figure&);
+/// The segment of operands 0 and 1, the level through its first point and the arc between.
+void drawAgainstLevel(const MeasureInput&, Figure&);
+
+/// The largest sign * (height now - height at the start) over the span, metres, at least 0.
+Outcome largestClimb(const MeasureInput&, double sign);
+/// The level operand 0 started from and where it is now.
+void drawLevels(const MeasureInput&, Figure&);
+
+} // namespace kestrel

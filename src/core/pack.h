@@ -1,0 +1,138 @@
+#pragma once
+
+#include "core/error.h"
+#include "core/measure/kind.h"
+
+#include <array>
+#include <nlohmann/json_fwd.hpp>
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace kestrel {
+
+/// What a band rests on.
+enum class Evidence {
+    Geometry, ///< "G": follows from geometry or physics
+    Papers,   ///< "P": a range commonly reported in sports-science papers
+    Taught,   ///< "T": commonly taught by coaches; schools may differ
+};
+
+/// The stretch of values that is on target, for some ages and one school or for all.
+struct Band {
+    std::optional<double> low, high; ///< in the measure's unit; an absent end is open
+    Evidence evidence = Evidence::Taught;
+    std::string school;              ///< empty: every school
+    std::optional<double> minAge, maxAge; ///< years, inclusive
+    bool operator==(const Band&) const = default;
+};
+
+/// A named way of teaching the skill.
+struct School {
+    std::string id, name, note;
+    bool operator==(const School&) const = default;
+};
+
+struct KeyPosition {
+    std::string id, name;
+    std::string recognise; ///< how it is seen on the film, one sentence
+    bool operator==(const KeyPosition&) const = default;
+};
+
+/// A kind applied to points at key positions, with what is expected of it.
+struct Measure {
+    std::string id;
+    std::string name;      ///< plain words: "Stride"
+    std::string technical; ///< what exactly is measured
+    const MeasureKind* kind = nullptr;
+    std::vector<PointRole> points;
+    std::string at;   ///< key position; the end of the span for kinds over time
+    std::string from; ///< start of the span; empty for kinds at an instant
+    Unit unit = Unit::Degree;
+    std::vector<View> views;
+    std::vector<std::string> variants; ///< empty: all
+    std::vector<Band> bands;
+    double margin = 0;    ///< how far outside the band is still "near"
+    std::string praise;   ///< what to say when it is well inside; empty: not a strength to mention
+    std::string doubt;    ///< where the band may be questioned; may be empty
+    bool operator==(const Measure&) const = default;
+};
+
+/// Which way out of the band counts.
+enum class Beyond { Below, Above, Either };
+
+struct FaultCondition {
+    std::string measure;
+    Beyond beyond = Beyond::Either;
+    bool operator==(const FaultCondition&) const = default;
+};
+
+/// What to say, for a child (to about 10), a teenager, an adult.
+struct Cue {
+    std::string child, teen, adult;
+    bool operator==(const Cue&) const = default;
+};
+
+/// Where in the body a fault sits: what is repaired first when scores tie.
+enum class RepairStage { Base, Eyes, Legs, Trunk, Arm };
+
+struct Fault {
+    std::string id, name;
+    std::string why; ///< what it costs, one sentence
+    std::vector<FaultCondition> conditions; ///< any one of them is enough
+    std::vector<std::string> explains;      ///< faults that follow from this one
+    double risk = 1;                        ///< 1 none, up to 2 where it adds load
+    std::array<double, 4> teachable{1, 1, 1, 1}; ///< under 10, 10-13, 14-18, adult; 0 not yet, 1 well
+    RepairStage stage = RepairStage::Legs;
+    std::string caution; ///< shown with it where the movement can hurt; may be empty
+    Cue cue;
+    std::vector<std::string> drills;
+    bool operator==(const Fault&) const = default;
+};
+
+struct Drill {
+    std::string id, name, purpose, space, kit, setup;
+    std::vector<std::string> steps;
+    std::string dose; ///< "3 x 6, slow"
+    std::string feel, mistakes, easier, harder, caution;
+    bool operator==(const Drill&) const = default;
+};
+
+/// Everything the product knows about one skill. Read from one JSON file.
+struct Pack {
+    std::string id, name, file;
+    std::vector<std::string> variants;
+    std::vector<School> schools; ///< the first is the one used when none is chosen
+    std::vector<KeyPosition> keyPositions; ///< in time order
+    std::vector<Measure> measures;
+    std::vector<Fault> faults;
+    std::vector<Drill> drills;
+    std::string caution;  ///< shown on every page
+    std::string filmNext; ///< how to film it next time
+
+    const KeyPosition* findKeyPosition(std::string_view) const;
+    const Measure* findMeasure(std::string_view) const;
+    const Fault* findFault(std::string_view) const;
+    const Drill* findDrill(std::string_view) const;
+    const School* findSchool(std::string_view) const;
+};
+
+/// Every mistake in the pack, with its JSON pointer; empty when it is sound.
+std::vector<Error> checkPack(const nlohmann::json& root, const std::string& file);
+/// The pack, or the first mistake.
+Expected<Pack> parsePack(const nlohmann::json& root, const std::string& file);
+Expected<Pack> loadPack(const std::string& file);
+
+/// The band for that school and age: the most particular one that fits. Null: the measure is only reported.
+const Band* bandFor(const Measure&, const std::string& school, std::optional<double> age);
+
+/// Landmarks to mark at a key position so that every measure of this view and variant can be read, in the order of
+/// the body from head to feet.
+std::vector<Landmark> landmarksAt(const Pack&, std::string_view keyPosition, View, Hand, const std::string& variant);
+
+std::string_view letterOf(Evidence);
+std::optional<Evidence> findEvidence(std::string_view letter);
+/// "commonly reported in papers"
+std::string_view plainWordsOf(Evidence);
+
+} // namespace kestrel

@@ -1,0 +1,346 @@
+#include "core/json_reader.h"
+#include "core/pack.h"
+#include "core/word_table.h"
+
+#include <algorithm>
+#include <map>
+#include <set>
+
+namespace kestrel {
+
+namespace {
+
+constexpr WordRow<Beyond> kBeyond[] = {{Beyond::Below, "below"}, {Beyond::Above, "above"}, {Beyond::Either, "either"}};
+constexpr WordRow<RepairStage> kStages[] = {{RepairStage::Base, "base"},
+                                            {RepairStage::Eyes, "eyes"},
+                                            {RepairStage::Legs, "legs"},
+                                            {RepairStage::Trunk, "trunk"},
+                                            {RepairStage::Arm, "arm"}};
+constexpr int kMostCueWords = 12;
+constexpr std::size_t kMostEntries = 1000; // in one list of a pack; ours have some thirty
+
+template <class E, std::size_t N> E readWord(const JsonNode& node, const WordRow<E> (&rows)[N], E fallback)
+{
+    return node.choice([&](std::string_view w) { return findIn(rows, w); }, choicesOf(rows)).value_or(fallback);
+}
+
+std::string readRequiredText(const JsonNode& node)
+{
+    const std::string t = node.text();
+    if (node.raw().is_string() && t.empty())
+        node.wrong("found an empty text, expected words");
+    return t;
+}
+
+std::vector<std::string> readTexts(const JsonNode& parent, const std::string& key)
+{
+    std::vector<std::string> list;
+    if (const auto node = parent.find(key))
+        for (const auto& item : node->items())
+            list.push_back(readRequiredText(item));
+    return list;
+}
+
+/// Reads one pack and checks every reference inside it.
+class PackReader {
+public:
+    PackReader(const nlohmann::json& root, JsonProblems& problems) : m_node(root, "", problems) {}
+
+    Pack read()
+    {
+        m_pack.id = readRequiredText(m_node.at("id"));
+        m_pack.name = readRequiredText(m_node.at("name"));
+        m_pack.variants = readTexts(m_node, "variants");
+        m_pack.caution = readRequiredText(m_node.at("caution"));
+        m_pack.filmNext = readRequiredText(m_node.at("filmNext"));
+        readList("schools", m_pack.schools, [this](const JsonNode& n) { return readSchool(n); });
+        readList("keyPositions", m_pack.keyPositions, [this](const JsonNode& n) { return readKeyPosition(n); });
+        readList("measures", m_pack.measures, [this](const JsonNode& n) { return readMeasure(n); });
+        readList("drills", m_pack.drills, [this](const JsonNode& n) { return readDrill(n); });
+        collectFaultIds();
+        readList("faults", m_pack.faults, [this](const JsonNode& n) { return readFault(n); });
+        checkCauseLinks();
+        return std::move(m_pack);
+    }
+
+private:
+    template <class T, class Read> void readList(const std::string& key, std::vector<T>& into, Read read)
+    {
+        std::set<std::string> ids;
+        const auto list = m_node.at(key);
+        const auto items = list.items();
+        if (items.empty() && list.raw().is_array())
+            list.wrong("found an empty array, expected at least one entry");
+        if (items.size() > kMostEntries) {
+            list.wrong("found more than " + std::to_string(kMostEntries) + " entries");
+            return;
+        }
+        for (const auto& item : items) {
+            T value = read(item);
+            if (!value.id.empty() && !ids.insert(value.id).second)
+                item.at("id").wrong("the id \"" + value.id + "\" is given twice");
+            into.push_back(std::move(value));
+        }
+    }
+
+    School readSchool(const JsonNode& n)
+    {
+        return {readRequiredText(n.at("id")), readRequiredText(n.at("name")), n.textOr("note", "")};
+    }
+
+    KeyPosition readKeyPosition(const JsonNode& n)
+    {
+        return {readRequiredText(n.at("id")), readRequiredText(n.at("name")), readRequiredText(n.at("recognise"))};
+    }
+
+    std::string readKeyPositionId(const JsonNode& n)
+    {
+        const std::string id = n.text();
+        if (n.raw().is_string() && !m_pack.findKeyPosition(id))
+            n.wrong("there is no key position \"" + id + "\"");
+        return id;
+    }
+
+    Band readBand(const JsonNode& n, const std::vector<Band>& earlier)
+    {
+        Band b;
+        if (const auto v = n.find("low"))
+            b.low = v->number();
+        if (const auto v = n.find("high"))
+            b.high = v->number();
+        if (n.raw().is_object() && !b.low && !b.high)
+            n.wrong("the band has neither low nor high");
+        if (b.low && b.high && *b.low >= *b.high)
+            n.wrong("the band is empty: low is not below high");
+        b.evidence = n.at("evidence").choice(findEvidence, "G, P or T").value_or(Evidence::Taught);
+        if (const auto s = n.find("school")) {
+            b.school = s->text();
+            if (!m_pack.findSchool(b.school))
+                s->wrong("there is no school \"" + b.school + "\"");
+        }
+        if (const auto ages = n.find("ages")) {
+            const auto items = ages->items();
+            if (items.size() == 2) {
+                b.minAge = items[0].numberIn(0, 120);
+                b.maxAge = items[1].numberIn(0, 120);
+                if (*b.minAge > *b.maxAge)
+                    ages->wrong("the first age is above the second");
+            } else {
+                ages->wrong("expected two ages");
+            }
+        }
+        for (const auto& e : earlier)
+            if (e.school == b.school && e.minAge == b.minAge && e.maxAge == b.maxAge)
+                n.wrong("there is already a band for this school and these ages");
+        return b;
+    }
+
+    void readKindAndPoints(const JsonNode& n, Measure& m)
+    {
+        const auto kindNode = n.at("kind");
+        m.kind = findMeasureKind(kindNode.text());
+        if (!m.kind && kindNode.raw().is_string())
+            kindNode.wrong("there is no kind of measure \"" + kindNode.text() + "\"");
+        if (const auto points = n.find("points"))
+            for (const auto& p : points->items()) {
+                const auto role = p.choice(findPointRole, "a point such as knee.lead, wrist.dom, midHip or head");
+                m.points.push_back(role.value_or(PointRole{}));
+            }
+        if (!m.kind)
+            return;
+        if (static_cast<int>(m.points.size()) != m.kind->points)
+            n.at("points").wrong("found " + std::to_string(m.points.size()) + " points, the kind " +
+                                 std::string(m.kind->id) + " needs " + std::to_string(m.kind->points));
+        if (quantityOf(m.unit) != m.kind->quantity)
+            n.at("unit").wrong("the kind " + std::string(m.kind->id) + " is not measured in \"" +
+                               std::string(wordOf(m.unit)) + "\"");
+        if (m.kind->when == When::Span)
+            m.from = readKeyPositionId(n.at("from"));
+        else if (const auto from = n.find("from"))
+            from->wrong("the kind " + std::string(m.kind->id) + " is read at one key position");
+    }
+
+    void readViews(const JsonNode& n, Measure& m)
+    {
+        const auto node = n.at("views");
+        for (const auto& item : node.items()) {
+            const auto view = item.choice(findView, "side, side_back, front, rear, overhead or diagonal");
+            if (!view)
+                continue;
+            if (m.kind && std::find(m.kind->views.begin(), m.kind->views.end(), *view) == m.kind->views.end())
+                item.wrong("the kind " + std::string(m.kind->id) + " cannot be read in that view");
+            m.views.push_back(*view);
+        }
+        if (m.views.empty() && node.raw().is_array())
+            node.wrong("expected at least one view");
+    }
+
+    Measure readMeasure(const JsonNode& n)
+    {
+        Measure m;
+        m.id = readRequiredText(n.at("id"));
+        m.name = readRequiredText(n.at("name"));
+        m.technical = readRequiredText(n.at("technical"));
+        m.unit = n.at("unit").choice(findUnit, "deg, percent_height, m, cm, ms or ratio").value_or(Unit::Degree);
+        m.at = readKeyPositionId(n.at("at"));
+        readKindAndPoints(n, m);
+        readViews(n, m);
+        m.variants = readTexts(n, "variants");
+        for (const auto& v : m.variants)
+            if (std::find(m_pack.variants.begin(), m_pack.variants.end(), v) == m_pack.variants.end())
+                n.at("variants").wrong("there is no variant \"" + v + "\"");
+        const auto bands = n.at("bands");
+        for (const auto& item : bands.items())
+            m.bands.push_back(readBand(item, m.bands));
+        if (m.bands.empty() && bands.raw().is_array())
+            bands.wrong("expected at least one band");
+        m.margin = n.at("margin").numberIn(0, 1e6);
+        m.praise = n.textOr("praise", "");
+        m.doubt = n.textOr("doubt", "");
+        return m;
+    }
+
+    void collectFaultIds()
+    {
+        if (const auto faults = m_node.find("faults"))
+            for (const auto& f : faults->items())
+                m_faultIds.insert(f.textOr("id", ""));
+    }
+
+    std::string readCueLine(const JsonNode& n)
+    {
+        const std::string t = readRequiredText(n);
+        const auto words = 1 + std::count(t.begin(), t.end(), ' ');
+        if (words > kMostCueWords)
+            n.wrong("the cue has " + std::to_string(words) + " words, at most " + std::to_string(kMostCueWords) +
+                    " are remembered");
+        return t;
+    }
+
+    Fault readFault(const JsonNode& n)
+    {
+        Fault f;
+        f.id = readRequiredText(n.at("id"));
+        f.name = readRequiredText(n.at("name"));
+        f.why = readRequiredText(n.at("why"));
+        const auto conditions = n.at("conditions");
+        for (const auto& c : conditions.items()) {
+            const auto measure = c.at("measure");
+            if (measure.raw().is_string() && !m_pack.findMeasure(measure.text()))
+                measure.wrong("there is no measure \"" + measure.text() + "\"");
+            f.conditions.push_back({measure.text(), readWord(c.at("beyond"), kBeyond, Beyond::Either)});
+        }
+        if (f.conditions.empty() && conditions.raw().is_array())
+            conditions.wrong("expected at least one condition");
+        if (const auto explains = n.find("explains"))
+            for (const auto& item : explains->items()) {
+                if (item.raw().is_string() && !m_faultIds.count(item.text()))
+                    item.wrong("there is no fault \"" + item.text() + "\"");
+                f.explains.push_back(item.text());
+            }
+        f.risk = n.at("risk").numberIn(1, 2);
+        const auto teachable = n.at("teachable").items();
+        if (teachable.size() != f.teachable.size())
+            n.at("teachable").wrong("expected four numbers: under 10, 10-13, 14-18, adult");
+        else
+            for (std::size_t i = 0; i < teachable.size(); ++i)
+                f.teachable[i] = teachable[i].numberIn(0, 1);
+        f.stage = readWord(n.at("stage"), kStages, RepairStage::Legs);
+        f.caution = n.textOr("caution", "");
+        const auto cue = n.at("cue");
+        f.cue = {readCueLine(cue.at("child")), readCueLine(cue.at("teen")), readCueLine(cue.at("adult"))};
+        const auto drills = n.at("drills");
+        for (const auto& d : drills.items()) {
+            if (d.raw().is_string() && !m_pack.findDrill(d.text()))
+                d.wrong("there is no drill \"" + d.text() + "\"");
+            f.drills.push_back(d.text());
+        }
+        if (f.drills.empty() && drills.raw().is_array())
+            drills.wrong("expected at least one drill");
+        return f;
+    }
+
+    Drill readDrill(const JsonNode& n)
+    {
+        Drill d;
+        d.id = readRequiredText(n.at("id"));
+        d.name = readRequiredText(n.at("name"));
+        d.purpose = readRequiredText(n.at("purpose"));
+        d.space = readRequiredText(n.at("space"));
+        d.kit = readRequiredText(n.at("kit"));
+        d.setup = readRequiredText(n.at("setup"));
+        d.steps = readTexts(n, "steps");
+        if (d.steps.empty())
+            n.at("steps").wrong("expected at least one step");
+        d.dose = readRequiredText(n.at("dose"));
+        d.feel = readRequiredText(n.at("feel"));
+        d.mistakes = readRequiredText(n.at("mistakes"));
+        d.easier = readRequiredText(n.at("easier"));
+        d.harder = readRequiredText(n.at("harder"));
+        d.caution = n.textOr("caution", "");
+        return d;
+    }
+
+    /// A fault that explains itself through others would never end. Each fault is walked once.
+    void checkCauseLinks()
+    {
+        enum class State { New, Open, Done };
+        std::map<std::string, State> state;
+        const auto faults = m_node.find("faults");
+        const std::function<bool(const Fault&)> closesLoop = [&](const Fault& f) {
+            state[f.id] = State::Open;
+            for (const auto& next : f.explains) {
+                const Fault* other = m_pack.findFault(next);
+                if (!other || state[next] == State::Done)
+                    continue;
+                if (state[next] == State::Open || closesLoop(*other))
+                    return true;
+            }
+            state[f.id] = State::Done;
+            return false;
+        };
+        for (std::size_t i = 0; i < m_pack.faults.size(); ++i)
+            if (state[m_pack.faults[i].id] == State::New && closesLoop(m_pack.faults[i])) {
+                faults->items()[i].at("explains").wrong("the cause links of \"" + m_pack.faults[i].id + "\" run in a circle");
+                return;
+            }
+    }
+
+    JsonNode m_node;
+    Pack m_pack;
+    std::set<std::string> m_faultIds;
+};
+
+struct PackAndProblems {
+    Pack pack;
+    std::vector<Error> problems;
+};
+
+PackAndProblems readPack(const nlohmann::json& root, const std::string& file)
+{
+    if (auto e = checkFormat(root, "jolly-kestrel/pack", file))
+        return {{}, {*e}};
+    JsonProblems problems(file);
+    Pack pack = PackReader(root, problems).read();
+    pack.file = file;
+    return {std::move(pack), problems.list()};
+}
+
+} // namespace
+
+std::vector<Error> checkPack(const nlohmann::json& root, const std::string& file) { return readPack(root, file).problems; }
+
+Expected<Pack> parsePack(const nlohmann::json& root, const std::string& file)
+{
+    auto result = readPack(root, file);
+    if (!result.problems.empty())
+        return tl::unexpected(result.problems.front());
+    return std::move(result.pack);
+}
+
+Expected<Pack> loadPack(const std::string& file)
+{
+    return loadJson(file).and_then([&](const nlohmann::json& root) { return parsePack(root, file); });
+}
+
+} // namespace kestrel

@@ -1,0 +1,266 @@
+#include "core/reading.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numeric>
+
+namespace kestrel {
+
+namespace {
+
+/// Enough for the standard deviation to be known to about 7 %.
+constexpr std::uint32_t kDraws = 96;
+constexpr std::uint64_t kEventKey = 0xe0e0;
+
+std::string bandText(const Reading& r)
+{
+    if (r.low && r.high)
+        return shortNumber(*r.low) + " to " + withUnit(*r.high, r.unit);
+    return r.low ? "above " + withUnit(*r.low, r.unit) : "below " + withUnit(*r.high, r.unit);
+}
+
+std::string plusMinus(const Reading& r) { return shortNumber(*r.value) + " ±" + withUnit(kWhisker * *r.uncertainty, r.unit); }
+
+/// What would settle a reading whose uncertainty lies across the band's edge.
+std::string whatSettlesIt(const Reading& r)
+{
+    if (r.unit == Unit::Millisecond)
+        return "A film with more frames per second would settle it.";
+    return r.repetitions < 3 ? "More repetitions, or a camera square to the target line, would settle it."
+                             : "A camera square to the target line would settle it.";
+}
+
+/// Sets verdict and why from value, uncertainty, band and margin.
+void judgeAgainstBand(Reading& r, double margin)
+{
+    const double reach = kWhisker * *r.uncertainty;
+    const auto isInside = [&](double v) { return (!r.low || v >= *r.low) && (!r.high || v <= *r.high); };
+    const bool inside = isInside(*r.value);
+    const bool bothInside = isInside(*r.value - reach) && isInside(*r.value + reach);
+    const double gap = std::abs(r.beyondBand());
+    if (bothInside) {
+        r.verdict = Verdict::OnTarget;
+        r.why = withUnit(*r.value, r.unit) + " lies inside the band, " + bandText(r) + ".";
+    } else if (!inside && gap > reach) {
+        r.verdict = gap > margin ? Verdict::Off : Verdict::Near;
+        r.why = withUnit(*r.value, r.unit) + " is " + withUnit(gap, r.unit) +
+                (r.beyondBand() > 0 ? " above the band, " : " below the band, ") + bandText(r) + ".";
+    } else {
+        r.verdict = Verdict::TooCloseToCall;
+        r.why = plusMinus(r) + " lies across the edge of the band, " + bandText(r) + ". " + whatSettlesIt(r);
+    }
+}
+
+/// The instant of a key position and half the width of its doubt; empty: not placed.
+struct Instant {
+    FramePosition frame;
+    double halfWidth = 0;
+    std::uint64_t key = 0;
+};
+
+std::optional<Instant> findInstant(const Marking& m, const std::string& keyPosition)
+{
+    const Event* e = findEvent(m, keyPosition);
+    if (!e)
+        return std::nullopt;
+    return Instant{e->frame, e->uncertaintyFrames, Draw::mix(kEventKey, Draw::keyOf(keyPosition))};
+}
+
+class ReadingOfOne {
+public:
+    ReadingOfOne(const Pack& pack, const Measure& measure, const Repetition& repetition, const ReadOptions& options)
+        : m_pack(pack), m_measure(measure), m_repetition(repetition)
+    {
+        m_reading.measure = measure.id;
+        m_reading.keyPosition = measure.at;
+        m_reading.unit = measure.unit;
+        const auto age = options.age ? options.age : repetition.marking().athlete.age;
+        const std::string school = options.school.empty() && !pack.schools.empty() ? pack.schools.front().id : options.school;
+        if (const Band* band = bandFor(measure, school, age)) {
+            m_reading.low = band->low;
+            m_reading.high = band->high;
+        }
+    }
+
+    Reading calc()
+    {
+        if (!isInView())
+            return no(Verdict::NotFromThisView, "A " + viewWord(m_repetition.marking().scene.view) +
+                                                    " view cannot show this; film it from the " + viewWord(m_measure.views.front()) + ".");
+        const auto to = findInstant(m_repetition.marking(), m_measure.at);
+        const auto from = m_measure.from.empty() ? to : findInstant(m_repetition.marking(), m_measure.from);
+        if (!to || !from)
+            return no(Verdict::NotMarked, "Place " + positionName(to ? m_measure.from : m_measure.at) + " on the film to read this.");
+        const MeasureKind& kind = *m_measure.kind;
+        if (kind.quantity == Quantity::Length && !m_repetition.frame().hasScale())
+            return no(Verdict::NotMarked, "Set the scale, a line of known length, to read this.");
+        if (m_measure.unit == Unit::PercentHeight && !m_repetition.marking().athlete.heightMetres)
+            return no(Verdict::NotMarked, "Enter the athlete's height to read this.");
+        if (kind.quantity == Quantity::Time && isFilmTooSlow())
+            return no(Verdict::TooFewFrames, tooSlowText());
+
+        std::vector<PointPath> operands;
+        for (const auto& role : m_measure.points)
+            operands.emplace_back(m_repetition, role);
+        const MeasureInput best(m_repetition, operands, from->frame, to->frame);
+        const auto value = kind.value(best);
+        if (!value)
+            return no(value.error().verdict, value.error().why);
+        const auto converted = inUnit(*value);
+        if (!converted || !std::isfinite(*converted))
+            return no(Verdict::NotMarked, "The marked points give no value here.");
+        m_reading.value = *converted;
+        m_reading.uncertainty = calcUncertainty(best, *from, *to);
+        m_reading.figure.frame = to->frame;
+        kind.figure(best, m_reading.figure);
+        if (!m_reading.low && !m_reading.high)
+            return no(Verdict::NotMarked, "The pack has no band for this age and school.");
+        judgeAgainstBand(m_reading, m_measure.margin);
+        return m_reading;
+    }
+
+private:
+    static std::string viewWord(View v)
+    {
+        std::string word(wordOf(v));
+        std::replace(word.begin(), word.end(), '_', ' ');
+        return word;
+    }
+
+    bool isInView() const
+    {
+        return std::find(m_measure.views.begin(), m_measure.views.end(), m_repetition.marking().scene.view) != m_measure.views.end();
+    }
+
+    std::string positionName(const std::string& id) const
+    {
+        const KeyPosition* k = m_pack.findKeyPosition(id);
+        return k ? "\"" + k->name + "\"" : id;
+    }
+
+    std::optional<double> inUnit(double base) const
+    {
+        return convert(base, m_measure.unit, m_repetition.marking().athlete.heightMetres);
+    }
+
+    /// A time can be judged when a frame lasts at most half the band.
+    double longestUsefulFrameMs() const
+    {
+        return m_reading.low && m_reading.high ? (*m_reading.high - *m_reading.low) / 2 : 1e9;
+    }
+    bool isFilmTooSlow() const { return 1000 * m_repetition.clock().meanInterval() > longestUsefulFrameMs(); }
+    std::string tooSlowText() const
+    {
+        const double needed = std::ceil(1000 / longestUsefulFrameMs() / 10) * 10;
+        return "One frame lasts " + withUnit(1000 * m_repetition.clock().meanInterval(), Unit::Millisecond) +
+               "; film at " + shortNumber(needed) + " or more frames per second to read this.";
+    }
+
+    double calcUncertainty(const MeasureInput& best, const Instant& from, const Instant& to) const
+    {
+        double sum = 0, squares = 0;
+        int count = 0;
+        for (std::uint32_t n = 1; n <= kDraws; ++n) {
+            const Draw draw(n);
+            const auto v = m_measure.kind->value(
+                best.under(draw, from.halfWidth * draw.even(from.key), to.halfWidth * draw.even(to.key)));
+            const auto u = v ? inUnit(*v) : std::nullopt;
+            if (!u || !std::isfinite(*u))
+                continue;
+            const double d = m_measure.kind->wraps ? wrappedDegrees(*u - *m_reading.value) : *u - *m_reading.value;
+            sum += d;
+            squares += d * d;
+            ++count;
+        }
+        if (count < 2)
+            return 0;
+        const double mean = sum / count;
+        return std::sqrt(std::max(0.0, (squares - count * mean * mean) / (count - 1)));
+    }
+
+    Reading no(Verdict verdict, std::string why)
+    {
+        m_reading.verdict = verdict;
+        m_reading.why = std::move(why);
+        m_reading.value.reset();
+        m_reading.uncertainty.reset();
+        m_reading.figure = {};
+        return m_reading;
+    }
+
+    const Pack& m_pack;
+    const Measure& m_measure;
+    const Repetition& m_repetition;
+    Reading m_reading;
+};
+
+bool appliesTo(const Measure& m, const std::string& variant)
+{
+    return m.variants.empty() || variant.empty() || std::find(m.variants.begin(), m.variants.end(), variant) != m.variants.end();
+}
+
+Reading typicalOf(const Measure& measure, std::vector<const Reading*> all)
+{
+    std::vector<const Reading*> valued;
+    std::copy_if(all.begin(), all.end(), std::back_inserter(valued), [](const Reading* r) { return r->value.has_value(); });
+    if (valued.size() < 2)
+        return valued.empty() ? *all.front() : *valued.front();
+    std::sort(valued.begin(), valued.end(), [](const Reading* a, const Reading* b) { return *a->value < *b->value; });
+    const auto n = static_cast<double>(valued.size());
+    const std::size_t half = valued.size() / 2;
+    Reading typical = *valued[half];
+    if (valued.size() % 2 == 0)
+        typical.value = (*valued[half - 1]->value + *valued[half]->value) / 2;
+    double mean = 0, own = 0, between = 0;
+    for (const auto* r : valued) {
+        mean += *r->value / n;
+        own += *r->uncertainty * *r->uncertainty / n;
+    }
+    for (const auto* r : valued)
+        between += (*r->value - mean) * (*r->value - mean) / (n - 1);
+    typical.uncertainty = std::sqrt((own + between) / n);
+    typical.repetitions = static_cast<int>(valued.size());
+    judgeAgainstBand(typical, measure.margin);
+    return typical;
+}
+
+} // namespace
+
+double Reading::beyondBand() const
+{
+    if (!value)
+        return 0;
+    if (high && *value > *high)
+        return *value - *high;
+    if (low && *value < *low)
+        return *value - *low;
+    return 0;
+}
+
+std::vector<Reading> calcReadings(const Pack& pack, const Repetition& repetition, const ReadOptions& options)
+{
+    std::vector<Reading> readings;
+    for (const auto& m : pack.measures)
+        if (appliesTo(m, repetition.marking().variant))
+            readings.push_back(ReadingOfOne(pack, m, repetition, options).calc());
+    return readings;
+}
+
+std::vector<Reading> calcTypical(const Pack& pack, const std::vector<std::vector<Reading>>& perRepetition)
+{
+    if (perRepetition.size() == 1)
+        return perRepetition.front();
+    std::vector<Reading> typical;
+    for (const auto& m : pack.measures) {
+        std::vector<const Reading*> all;
+        for (const auto& readings : perRepetition)
+            for (const auto& r : readings)
+                if (r.measure == m.id)
+                    all.push_back(&r);
+        if (!all.empty())
+            typical.push_back(typicalOf(m, all));
+    }
+    return typical;
+}
+
+} // namespace kestrel

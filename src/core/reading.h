@@ -1,0 +1,51 @@
+#pragma once
+
+#include "core/figure.h"
+#include "core/pack.h"
+#include "core/repetition.h"
+#include "core/unit.h"
+#include "core/verdict.h"
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace kestrel {
+
+/// What the coach chose for judging; it does not change what was seen.
+struct ReadOptions {
+    std::string school;        ///< empty: the pack's first
+    std::optional<double> age; ///< years; empty: the marking's
+};
+
+/// A measured value, how sure it is and what it means.
+struct Reading {
+    std::string measure;            ///< id in the pack
+    std::string keyPosition;        ///< where it is read; the end of a span
+    std::optional<double> value;    ///< in `unit`; empty when there is no reading
+    std::optional<double> uncertainty; ///< one standard deviation, in `unit`
+    Unit unit = Unit::Degree;
+    std::optional<double> low, high; ///< the band; an absent end is open
+    Verdict verdict = Verdict::NotMarked;
+    std::string why;                ///< a sentence with the numbers it rests on
+    Figure figure;                  ///< how to show it on the film; empty without a value
+    int repetitions = 1;            ///< how many it is the typical value of
+    bool operator==(const Reading&) const = default;
+
+    /// How far outside the band, in `unit`; positive above, negative below, 0 inside or without a value.
+    double beyondBand() const;
+};
+
+/// Reads every measure of the pack that applies to the repetition's variant, in pack order.
+/// Same marking, same pack: same readings to the last digit.
+std::vector<Reading> calcReadings(const Pack&, const Repetition&, const ReadOptions&);
+
+/// The typical repetition: for each measure the median value over the repetitions that have one, with the standard
+/// error of the mean of both kinds of spread (between repetitions, and each reading's own), judged anew.
+/// \param perRepetition  not empty; each as calcReadings gave it for the same pack and options
+std::vector<Reading> calcTypical(const Pack&, const std::vector<std::vector<Reading>>& perRepetition);
+
+/// Whiskers and "too close to call" reach this many standard deviations to either side: 90 % of a normal error.
+inline constexpr double kWhisker = 1.645;
+
+} // namespace kestrel

@@ -1,0 +1,46 @@
+#pragma once
+
+#include "core/error.h"
+#include "core/time.h"
+#include "media/picture.h"
+
+#include <memory>
+#include <string>
+
+namespace kestrel::media {
+
+/// How a film is written. The container follows the file's name (.mp4, .mov, .webm, .avi).
+struct FilmWriterSettings {
+    PixelSize size;             ///< both even; what is stored, before any rotation
+    double frameRate = 30;      ///< nominal; pictures carry their own times
+    std::string codec = "h264"; ///< "h264", "hevc", "vp8", "vp9", "mjpeg"
+    int keyEvery = 60;          ///< pictures between key frames, at most
+    int bFrames = 2;            ///< where the codec has them
+    int quality = 20;           ///< constant rate factor; smaller is better
+    int rotation = 0;           ///< degrees clockwise a player has to turn it
+    MediaTime start{};          ///< time of the first picture in the file
+};
+
+/// Writes pictures to a film file. The file gets its name only when finish() succeeds; until then, and after any
+/// error, nothing stands there.
+class FilmWriter {
+public:
+    /// Errors: CannotWrite, BadArgument.
+    static Expected<FilmWriter> open(const std::string& file, const FilmWriterSettings&);
+
+    FilmWriter(FilmWriter&&) noexcept;
+    FilmWriter& operator=(FilmWriter&&) noexcept;
+    ~FilmWriter();
+
+    /// \param bgra   rows of the settings' size, as in Picture
+    /// \param shown  from the first picture; later than the last one's
+    Expected<void> write(const std::uint8_t* bgra, int stride, MediaTime shown);
+    Expected<void> finish();
+
+private:
+    class Impl;
+    explicit FilmWriter(std::unique_ptr<Impl>);
+    std::unique_ptr<Impl> m_impl;
+};
+
+} // namespace kestrel::media
