@@ -14,6 +14,7 @@ endif()
 function(kestrel_module name)
     cmake_parse_arguments(ARG "" "" "USES" ${ARGN})
     file(GLOB_RECURSE sources CONFIGURE_DEPENDS ${CMAKE_CURRENT_SOURCE_DIR}/*.cpp ${CMAKE_CURRENT_SOURCE_DIR}/*.h)
+    list(REMOVE_ITEM sources ${CMAKE_CURRENT_SOURCE_DIR}/main.cpp) # the program around the module
     add_library(kestrel_${name} STATIC ${sources})
     target_include_directories(kestrel_${name} PUBLIC ${CMAKE_SOURCE_DIR}/src)
     target_link_libraries(kestrel_${name} PUBLIC ${ARG_USES} PRIVATE kestrel_flags)

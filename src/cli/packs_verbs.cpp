@@ -1,0 +1,58 @@
+#include "cli/arguments.h"
+#include "cli/verbs.h"
+#include "core/json_reader.h"
+#include "core/pack_folder.h"
+
+namespace kestrel::cli {
+
+VerbResult packsList(const Words& words, Streams io)
+{
+    Arguments args(words, {});
+    args.noPlain();
+    if (args.mistake())
+        return tl::unexpected(*args.mistake());
+    nlohmann::json list = nlohmann::json::array();
+    int exitCode = Done;
+    for (const auto& file : packFiles(shippedFolder("packs"))) {
+        const auto pack = loadPack(file);
+        if (!pack) { // one broken pack does not hide the others
+            io.err << pack.error().text() << "\n";
+            exitCode = PartlyDone;
+            continue;
+        }
+        nlohmann::json schools = nlohmann::json::array();
+        for (const auto& s : pack->schools)
+            schools.push_back(s.id);
+        list.push_back({{"id", pack->id},
+                        {"name", pack->name},
+                        {"variants", pack->variants},
+                        {"schools", schools},
+                        {"keyPositions", pack->keyPositions.size()},
+                        {"measures", pack->measures.size()},
+                        {"faults", pack->faults.size()},
+                        {"drills", pack->drills.size()}});
+    }
+    io.out << nlohmann::json{{"packs", list}}.dump(2) << "\n";
+    return exitCode;
+}
+
+VerbResult packsCheck(const Words& words, Streams io)
+{
+    Arguments args(words, {});
+    const std::string file = args.onlyPlain("a pack file");
+    if (args.mistake())
+        return tl::unexpected(*args.mistake());
+    const auto root = loadJson(file);
+    if (!root)
+        return tl::unexpected(root.error());
+    const auto mistakes = checkPack(*root, file);
+    nlohmann::json list = nlohmann::json::array();
+    for (const auto& e : mistakes) {
+        list.push_back({{"place", e.place}, {"message", e.message}});
+        io.err << e.text() << "\n";
+    }
+    io.out << nlohmann::json{{"file", file}, {"mistakes", list}}.dump(2, ' ', false, nlohmann::json::error_handler_t::replace) << "\n";
+    return mistakes.empty() ? Done : BadInput;
+}
+
+} // namespace kestrel::cli

@@ -1,0 +1,76 @@
+#include "cli/arguments.h"
+#include "cli/verbs.h"
+#include "core/marking_json.h"
+#include "core/pack_folder.h"
+#include "core/review.h"
+
+#include <nlohmann/json.hpp>
+
+namespace kestrel::cli {
+
+namespace {
+
+/// What read and review are given.
+struct Given {
+    Pack pack;
+    std::vector<Marking> markings;
+    ReadOptions options;
+    std::vector<std::vector<Reading>> readings; ///< per marking
+};
+
+Expected<Given> readGiven(const Words& words, bool mayRepeat)
+{
+    Arguments args(words, {"pack", "marking", "school", "age"});
+    args.noPlain();
+    const std::string packName = args.required("pack");
+    args.required("marking");
+    const auto files = args.all("marking");
+    if (files.size() > 1 && !mayRepeat)
+        args.complain("read takes one --marking; review takes several.");
+    Given given;
+    given.options.school = args.text("school").value_or("");
+    given.options.age = args.number("age", 1, 120);
+    if (args.mistake())
+        return tl::unexpected(*args.mistake());
+    auto pack = findPack(packName);
+    if (!pack)
+        return tl::unexpected(pack.error());
+    given.pack = std::move(*pack);
+    if (!given.options.school.empty() && !given.pack.findSchool(given.options.school)) {
+        std::string known;
+        for (const auto& s : given.pack.schools)
+            known += (known.empty() ? "" : ", ") + s.id;
+        return fail(ErrorCode::NotFound, "The pack has no school \"" + given.options.school + "\"; it has: " + known + ".", given.pack.file);
+    }
+    for (const auto& file : files) {
+        auto marking = loadMarking(file);
+        if (!marking)
+            return tl::unexpected(marking.error());
+        if (!marking->skill.empty() && marking->skill != given.pack.id)
+            return fail(ErrorCode::WrongField, "The marking is of the skill \"" + marking->skill + "\", the pack is for \"" + given.pack.id + "\".", file, "/skill");
+        given.readings.push_back(calcReadings(given.pack, Repetition(*marking), given.options));
+        given.markings.push_back(std::move(*marking));
+    }
+    return given;
+}
+
+} // namespace
+
+VerbResult read(const Words& words, Streams io)
+{
+    return readGiven(words, false).map([&](const Given& g) {
+        io.out << nlohmann::json{{"readings", toJson(g.readings.front())}}.dump(2) << "\n";
+        return static_cast<int>(Done);
+    });
+}
+
+VerbResult review(const Words& words, Streams io)
+{
+    return readGiven(words, true).map([&](const Given& g) {
+        const Review r = calcReview(g.pack, calcTypical(g.pack, g.readings), g.markings.front(), g.options);
+        io.out << toJson(r, g.pack).dump(2) << "\n";
+        return static_cast<int>(Done);
+    });
+}
+
+} // namespace kestrel::cli

@@ -1,0 +1,79 @@
+#include "cli/run.h"
+
+#include "cli/verbs.h"
+
+namespace kestrel::cli {
+
+namespace {
+
+const std::vector<Verb>& verbs()
+{
+    static const std::vector<Verb> all{
+        {"film info", "film info FILE", "what a film holds, as JSON", filmInfo},
+        {"film frame", "film frame FILE --index N --out F.png", "exactly that frame, upright", filmFrame},
+        {"film times", "film times FILE", "index,seconds of every frame as CSV", filmTimes},
+        {"simulate",
+         "simulate --skill ID [--variant V] [--fault ID[=amount]]... [--school ID] [--view side] [--fps 240] [--size 1280x720]\n"
+         "           [--hand right] [--height M] [--age N] [--seed 1] [--truth-only] --out DIR | simulate --list",
+         "a made-up repetition: clip.mp4 and truth.json", simulate},
+        {"read", "read --pack ID|FILE --marking M.json [--school ID] [--age N]", "every measure with its uncertainty and verdict", read},
+        {"review", "review --pack ID|FILE --marking M.json... [--school ID] [--age N]", "strengths, faults and the one thing to change", review},
+        {"packs list", "packs list", "the skill packs there are", packsList},
+        {"packs check", "packs check FILE", "every mistake in a pack, with its place", packsCheck},
+        {"report", "report --review R.json [--film FILE] --out PAGE.pdf|.html", "the page for the player", report},
+    };
+    return all;
+}
+
+void printHelp(std::ostream& out)
+{
+    out << "kestrel-cli: the work of Jolly Kestrel without a window.\n\n";
+    for (const auto& v : verbs())
+        out << "  " << v.usage << "\n      " << v.meaning << "\n";
+    out << "\nResults go to standard output, messages to standard error. Exit 0 done, 2 bad input, 3 done in part.\n";
+}
+
+const Verb* findVerb(const Words& words)
+{
+    for (const auto& v : verbs()) {
+        const auto space = v.words.find(' ');
+        const bool fits = space == std::string::npos ? !words.empty() && words[0] == v.words
+                                                     : words.size() > 1 && words[0] + " " + words[1] == v.words;
+        if (fits)
+            return &v;
+    }
+    return nullptr;
+}
+
+} // namespace
+
+int run(const Words& words, std::ostream& out, std::ostream& err)
+{
+    if (words.empty() || words[0] == "help" || words[0] == "--help") {
+        printHelp(words.empty() ? err : out);
+        return words.empty() ? BadInput : Done;
+    }
+    if (words[0] == "--version") {
+        out << "kestrel-cli " KESTREL_VERSION "\n";
+        return Done;
+    }
+    const Verb* verb = findVerb(words);
+    if (!verb) {
+        err << "There is no verb \"" << words[0] << "\"; see \"kestrel-cli help\".\n";
+        return BadInput;
+    }
+    const auto own = words.begin() + (verb->words.find(' ') == std::string::npos ? 1 : 2);
+    const VerbResult result = verb->run({own, words.end()}, {out, err});
+    if (!result) {
+        err << result.error().text() << "\n";
+        return BadInput;
+    }
+    out.flush();
+    if (!out) {
+        err << "The result could not be written to standard output.\n";
+        return BadInput;
+    }
+    return *result;
+}
+
+} // namespace kestrel::cli

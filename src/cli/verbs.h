@@ -1,0 +1,38 @@
+#pragma once
+
+#include "cli/run.h"
+#include "core/error.h"
+
+#include <functional>
+#include <string>
+#include <vector>
+
+namespace kestrel::cli {
+
+/// Where a verb writes.
+struct Streams {
+    std::ostream& out;
+    std::ostream& err;
+};
+
+/// A verb gives the exit code, or the error that is printed before leaving with BadInput.
+using VerbResult = Expected<int>;
+using Words = std::vector<std::string>;
+
+/// A verb and the words that call it ("film info").
+struct Verb {
+    std::string words, usage, meaning;
+    VerbResult (*run)(const Words&, Streams);
+};
+
+VerbResult filmInfo(const Words&, Streams);
+VerbResult filmFrame(const Words&, Streams);
+VerbResult filmTimes(const Words&, Streams);
+VerbResult simulate(const Words&, Streams);
+VerbResult read(const Words&, Streams);
+VerbResult review(const Words&, Streams);
+VerbResult packsList(const Words&, Streams);
+VerbResult packsCheck(const Words&, Streams);
+VerbResult report(const Words&, Streams);
+
+} // namespace kestrel::cli
