@@ -36,11 +36,13 @@ std::vector<Capsule> fleshOut(const Skeleton& s, double height, Hand throwing)
         const std::vector<Landmark> trunk{shoulder, hip, name(Part::Neck, BodySide::None)};
         const Vec3 midHip = between(s.at(Part::Hip, BodySide::Left), s.at(Part::Hip, BodySide::Right), 0.5);
         const Vec3 midShoulder = between(s.at(Part::Shoulder, BodySide::Left), s.at(Part::Shoulder, BodySide::Right), 0.5);
-        limb(between(at(Part::Shoulder), midShoulder, 0.25), between(at(Part::Hip), midHip, 0.1), 0.048, 0.050, Covering::Shirt, trunk);
+        limb(between(at(Part::Shoulder), midShoulder, 0.25), between(between(at(Part::Hip), midHip, 0.1), midShoulder, 0.14), 0.046, 0.048, Covering::Shirt,
+             trunk);
+        all.back().isTrunk = true;
         limb(between(at(Part::Hip), midHip, 0.15), between(at(Part::Hip), midShoulder, 0.12), 0.055, 0.054, Covering::Trousers, trunk);
         limb(at(Part::Shoulder), midShoulder, 0.036, 0.044, Covering::Shirt, trunk);
     }
-    limb(s.at(Part::Neck), s.headCentre, 0.032, 0.034, Covering::Skin,
+    limb(s.at(Part::Neck), between(s.at(Part::Neck), s.headCentre, 0.45), 0.032, 0.034, Covering::Skin,
          {name(Part::Neck, BodySide::None), name(Part::Nose, BodySide::None), name(Part::Ear, BodySide::Left), name(Part::Ear, BodySide::Right),
           name(Part::Eye, BodySide::Left), name(Part::Eye, BodySide::Right)});
     return all;

@@ -15,9 +15,11 @@ struct Capsule {
     double radiusA = 0, radiusB = 0;
     Covering covering = Covering::Skin;
     std::vector<Landmark> landmarks; ///< those that lie in it, so that it does not hide them
+    bool isTrunk = false;            ///< painted as one with the other parts of the trunk
 };
 
-/// The flesh on the bones: limbs, trunk and neck as capsules (the head is drawn apart).
+/// The flesh on the bones: limbs, trunk and neck as capsules (the head is drawn apart). The trunk's come as two sides,
+/// left and right, from shoulder to hip.
 /// \param throwing  the side of the ball; the other hand wears the glove
 std::vector<Capsule> fleshOut(const Skeleton&, double heightMetres, Hand throwing);
 

@@ -68,7 +68,7 @@ Pose breakPose()
 Pose drivePose()
 {
     Pose p = breakPose();
-    p.pelvis = {0.208, 0.404, -0.03};
+    p.pelvis = {0.208, 0.414, -0.03};
     p.trunkLean = -8;
     p.trunkBend = 3;
     p.pelvisYaw = 6;
@@ -269,7 +269,7 @@ private:
     /// The back leg folds under the body as it drives, and the head sinks with it.
     void applyHeadDrop(double a)
     {
-        pose("drive").pelvis += a * Vec3(-0.01, -0.10, 0);
+        pose("drive").pelvis += a * Vec3(-0.02, -0.135, 0);
         pose("strike").pelvis += a * Vec3(-0.055, -0.085, 0);
         pose("layback").pelvis += a * Vec3(-0.035, -0.045, 0);
     }

@@ -54,11 +54,46 @@ QColor colourOf(Covering c, const Look& look)
     return look.skin;
 }
 
-/// Rounded by light from above and the left.
+/// Shaded from the lit side, above and to the left, to the other.
+QLinearGradient shadeOf(const QColor& colour, QPointF lit, QPointF dark)
+{
+    QLinearGradient shade(lit, dark);
+    shade.setColorAt(0.0, colour.lighter(112));
+    shade.setColorAt(0.35, colour);
+    shade.setColorAt(1.0, colour.darker(152));
+    return shade;
+}
+
+struct SeenCapsule {
+    QPointF a, b;
+    double radiusA, radiusB;
+    QPainterPath outline() const { return outlineOf(a, radiusA, b, radiusB); }
+};
+
+SeenCapsule seen(const Camera& camera, const Capsule& c)
+{
+    return {point(camera.project(c.a)), point(camera.project(c.b)), c.radiusA * camera.pixelsPerMetre(c.a), c.radiusB * camera.pixelsPerMetre(c.b)};
+}
+
+/// Both sides of the trunk and all between them.
+void paintTrunk(QPainter& painter, const SeenCapsule& left, const SeenCapsule& right, const QColor& colour)
+{
+    QPolygonF between;
+    between << left.a << right.a << right.b << left.b;
+    const QPainterPath outline = left.outline() | right.outline() | outlineOf(left.a, left.radiusA, right.a, right.radiusA) |
+                                 outlineOf(left.b, left.radiusB, right.b, right.radiusB);
+    QPainterPath middle;
+    middle.addPolygon(between);
+    middle.closeSubpath();
+    const QPainterPath all = outline | middle;
+    const QRectF box = all.boundingRect();
+    painter.setBrush(shadeOf(colour, box.topLeft(), box.bottomRight()));
+    painter.drawPath(all);
+}
+
 void paintCapsule(QPainter& painter, const Camera& camera, const Capsule& c, const QColor& colour)
 {
-    const QPointF a = point(camera.project(c.a)), b = point(camera.project(c.b));
-    const double ra = c.radiusA * camera.pixelsPerMetre(c.a), rb = c.radiusB * camera.pixelsPerMetre(c.b);
+    const auto [a, b, ra, rb] = seen(camera, c);
     QPointF across(b.y() - a.y(), a.x() - b.x());
     const double length = std::hypot(across.x(), across.y());
     across = length > 0.5 ? across / length : QPointF(0.6, 0.8);
@@ -66,11 +101,7 @@ void paintCapsule(QPainter& painter, const Camera& camera, const Capsule& c, con
         across = -across; // from the lit side to the shaded one
     const QPointF middle = (a + b) / 2;
     const double r = std::max(ra, rb);
-    QLinearGradient shade(middle - across * r, middle + across * r);
-    shade.setColorAt(0.0, colour.lighter(112));
-    shade.setColorAt(0.35, colour);
-    shade.setColorAt(1.0, colour.darker(152));
-    painter.setBrush(shade);
+    painter.setBrush(shadeOf(colour, middle - across * r, middle + across * r));
     painter.drawPath(outlineOf(a, ra, b, rb));
 }
 
@@ -139,16 +170,22 @@ QImage ScenePainter::paint(const Skeleton& body, std::optional<Vec3> ball) const
     const auto capsules = fleshOut(body, m_height, m_throwing);
     paintShadow(painter, m_camera, capsules);
 
-    // far things first; the ball is taken with the nearer half of what it touches
+    // far things first
     struct Item {
         double depth;
-        int index; // into capsules, or one of the two below
+        int index; // into capsules, or one of those below
     };
-    constexpr int kHead = -1, kBall = -2;
+    constexpr int kHead = -1, kBall = -2, kTrunk = -3;
     std::vector<Item> items;
+    std::vector<const Capsule*> trunk;
+    for (const auto& c : capsules)
+        if (c.isTrunk)
+            trunk.push_back(&c);
+    items.push_back({m_camera.depthOf((trunk[0]->a + trunk[0]->b + trunk[1]->a + trunk[1]->b) / 4), kTrunk});
     for (std::size_t i = 0; i < capsules.size(); ++i)
-        items.push_back({m_camera.depthOf((capsules[i].a + capsules[i].b) / 2) - 0.3 * std::max(capsules[i].radiusA, capsules[i].radiusB),
-                         static_cast<int>(i)});
+        if (!capsules[i].isTrunk)
+            items.push_back({m_camera.depthOf((capsules[i].a + capsules[i].b) / 2) - 0.3 * std::max(capsules[i].radiusA, capsules[i].radiusB),
+                             static_cast<int>(i)});
     items.push_back({m_camera.depthOf(body.headCentre) - 0.3 * proportions::kHeadRadius * m_height, kHead});
     if (ball)
         items.push_back({m_camera.depthOf(*ball), kBall});
@@ -158,6 +195,8 @@ QImage ScenePainter::paint(const Skeleton& body, std::optional<Vec3> ball) const
             paintHead(painter, m_camera, body, m_height, {m_look.skin, m_look.hair, m_look.cap});
         else if (item.index == kBall)
             paintBall(painter, m_camera, *ball);
+        else if (item.index == kTrunk)
+            paintTrunk(painter, seen(m_camera, *trunk[0]), seen(m_camera, *trunk[1]), m_look.shirt);
         else {
             const Capsule& c = capsules[static_cast<std::size_t>(item.index)];
             paintCapsule(painter, m_camera, c, colourOf(c.covering, m_look));

@@ -1,0 +1,169 @@
+#include "report/page.h"
+
+#include "report/figure_painter.h"
+#include "report/tokens.h"
+
+#include <QPainter>
+#include <algorithm>
+#include <cmath>
+
+namespace kestrel::report {
+
+namespace {
+
+constexpr int kStillWidth = 1000, kStillHeight = 750;
+constexpr std::size_t kMostStrengths = 2;
+
+const std::string& inVoice(const Cue& cue, Voice voice)
+{
+    return voice == Voice::Child ? cue.child : voice == Voice::Teen ? cue.teen : cue.adult;
+}
+
+/// The part of the picture that shows the whole figure with room around it, 4:3.
+QRectF cropAround(const Figure& figure, QSizeF picture)
+{
+    QRectF box;
+    for (const auto& s : figure.strokes)
+        for (const auto& p : s.points)
+            box |= QRectF(p.x - 0.5, p.y - 0.5, 1, 1);
+    const double most = std::min(picture.width(), picture.height() * kStillWidth / kStillHeight);
+    const double width = std::clamp(std::max(box.width(), box.height() * kStillWidth / kStillHeight) * 2.2, most * 0.72, most);
+    QRectF crop(0, 0, width, width * kStillHeight / kStillWidth);
+    crop.moveCenter(box.center());
+    crop.moveLeft(std::clamp(crop.left(), 0.0, std::max(0.0, picture.width() - crop.width())));
+    crop.moveTop(std::clamp(crop.top(), 0.0, std::max(0.0, picture.height() - crop.height())));
+    return crop;
+}
+
+/// The figure's own extent stands in for a film that is not there.
+QSizeF reachOf(const Figure& figure)
+{
+    QSizeF reach(640, 480);
+    for (const auto& s : figure.strokes)
+        for (const auto& p : s.points)
+            reach = reach.expandedTo(QSizeF(p.x * 1.1, p.y * 1.1));
+    return reach;
+}
+
+class PageMaker {
+public:
+    PageMaker(const Pack& pack, const Review& review, const PageFacts& facts, const FrameSource& frames)
+        : m_pack(pack), m_review(review), m_facts(facts), m_frames(frames)
+    {
+    }
+
+    Page make()
+    {
+        m_page.voice = voiceFor(m_review.athlete.age);
+        m_page.title = m_facts.player.empty() ? "Your page" : "For " + m_facts.player;
+        m_page.subtitle = m_pack.name;
+        if (m_review.athlete.age)
+            m_page.subtitle += " · " + std::to_string(static_cast<int>(*m_review.athlete.age)) + " years";
+        if (!m_facts.date.empty())
+            m_page.subtitle += " · filmed " + m_facts.date;
+        addStrengths();
+        addTask();
+        addHonesty();
+        m_page.caution = m_pack.caution;
+        m_page.filmNext = m_pack.filmNext;
+        return std::move(m_page);
+    }
+
+private:
+    void addStrengths()
+    {
+        for (const auto& s : m_review.strengths) {
+            if (m_page.strengths.size() == kMostStrengths)
+                break;
+            const Reading* r = m_review.findReading(s.measure);
+            m_page.strengths.push_back({s.text, r ? makeStill(*r) : Still{}});
+        }
+    }
+
+    void addTask()
+    {
+        const auto anyRead = std::any_of(m_review.readings.begin(), m_review.readings.end(), [](const Reading& r) { return hasValue(r.verdict); });
+        if (!m_review.oneThing) {
+            m_page.noTask = anyRead ? "Nothing here is clearly off. Keep throwing like this, and film again in four weeks."
+                                    : "Too little is marked on this film to say anything yet.";
+            return;
+        }
+        const OneThing& thing = *m_review.oneThing;
+        const Fault* fault = m_pack.findFault(thing.fault);
+        PageTask task;
+        task.cue = inVoice(thing.cue, m_page.voice);
+        task.because = fault ? fault->why : thing.why;
+        const auto finding = std::find_if(m_review.faults.begin(), m_review.faults.end(), [&](const FaultFinding& f) { return f.fault == thing.fault; });
+        if (finding != m_review.faults.end() && !finding->measures.empty())
+            if (const Reading* r = m_review.findReading(finding->measures.front())) {
+                task.still = makeStill(*r);
+                if (const Measure* m = m_pack.findMeasure(r->measure); m && m_page.voice != Voice::Child)
+                    task.because = m->name + ": " + r->why + " " + task.because;
+            }
+        if (const Drill* drill = thing.drills.empty() ? nullptr : m_pack.findDrill(thing.drills.front()))
+            task.drill = *drill;
+        task.caution = fault ? fault->caution : "";
+        if (!task.drill.caution.empty())
+            task.caution += (task.caution.empty() ? "" : " ") + task.drill.caution;
+        m_page.task = std::move(task);
+        for (const auto& id : m_review.later)
+            if (const Fault* f = m_pack.findFault(id))
+                m_page.later += (m_page.later.empty() ? "" : "; ") + f->name;
+    }
+
+    void addHonesty()
+    {
+        m_page.honesty = m_facts.repetitions == 1
+                             ? "This rests on one repetition. One repetition proves nothing: film three more before believing it."
+                             : "This is the typical one of " + std::to_string(m_facts.repetitions) + " repetitions.";
+    }
+
+    Still makeStill(const Reading& r)
+    {
+        if (r.figure.isEmpty())
+            return {};
+        const FrameIndex frame(std::llround(r.figure.frame.value));
+        QImage film = m_frames ? m_frames(frame) : QImage();
+        if (m_frames && film.isNull())
+            m_page.warnings.push_back("Frame " + std::to_string(frame.value) + " could not be read from the film; a line drawing stands in for it.");
+        const QSizeF picture = film.isNull() ? reachOf(r.figure) : QSizeF(film.size());
+        const QRectF crop = cropAround(r.figure, picture);
+        QImage image(kStillWidth, kStillHeight, QImage::Format_RGB32);
+        image.fill(QColor(0x5b, 0x66, 0x70));
+        QPainter painter(&image);
+        painter.setRenderHint(QPainter::SmoothPixmapTransform);
+        if (!film.isNull())
+            painter.drawImage(QRectF(image.rect()), film, crop);
+        QTransform toStill;
+        toStill.scale(kStillWidth / crop.width(), kStillHeight / crop.height());
+        toStill.translate(-crop.left(), -crop.top());
+        const QString label = m_page.voice == Voice::Child || !r.value ? QString() : QString::fromStdString(withUnit(*r.value, r.unit));
+        paintFigure(painter, r.figure, toStill, label, lightTokens().eyeRing, 2.2);
+        const KeyPosition* position = m_pack.findKeyPosition(r.keyPosition);
+        const Measure* measure = m_pack.findMeasure(r.measure);
+        return {image, (position ? position->name + ": " : "") + (measure ? measure->name : r.measure)};
+    }
+
+    const Pack& m_pack;
+    const Review& m_review;
+    const PageFacts& m_facts;
+    const FrameSource& m_frames;
+    Page m_page;
+};
+
+} // namespace
+
+Voice voiceFor(std::optional<double> age)
+{
+    constexpr double kLastChildAge = 11, kFirstAdultAge = 19;
+    if (!age)
+        return Voice::Teen;
+    return *age < kLastChildAge ? Voice::Child : *age < kFirstAdultAge ? Voice::Teen : Voice::Adult;
+}
+
+Page makePage(const Pack& pack, const Review& review, const PageFacts& facts, const FrameSource& frames)
+{
+    return PageMaker(pack, review, facts, frames).make();
+}
+
+} // namespace kestrel::report

@@ -1,0 +1,64 @@
+#pragma once
+
+#include "core/pack.h"
+#include "core/review.h"
+
+#include <QImage>
+
+#include <functional>
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace kestrel::report {
+
+/// Who is spoken to: a child to about 10, a teenager, an adult.
+enum class Voice { Child, Teen, Adult };
+Voice voiceFor(std::optional<double> age);
+
+/// A film's picture with a reading drawn on it.
+struct Still {
+    QImage image; ///< empty when there is nothing to show
+    std::string caption;
+};
+
+struct PageStrength {
+    std::string text;
+    Still still;
+};
+
+struct PageTask {
+    std::string cue;     ///< in the player's voice
+    std::string because; ///< why it matters
+    Still still;
+    Drill drill;
+    std::string caution; ///< of the fault and the drill; may be empty
+};
+
+/// What goes home on one side of A4.
+struct Page {
+    std::string title;    ///< "A page for Ada"
+    std::string subtitle; ///< skill, age, date
+    Voice voice = Voice::Teen;
+    std::vector<PageStrength> strengths; ///< at most two
+    std::optional<PageTask> task;
+    std::string noTask;   ///< said in its place when there is nothing to change or too little was marked
+    std::string honesty;  ///< how much this rests on
+    std::string later;    ///< what waits; may be empty
+    std::string caution, filmNext;
+    std::vector<std::string> warnings; ///< stills that could not be had
+};
+
+/// Gives the film's picture at a frame, upright; a null image when it cannot be had.
+using FrameSource = std::function<QImage(FrameIndex)>;
+
+struct PageFacts {
+    std::string player; ///< name; may be empty
+    std::string date;   ///< of filming, "2026-04-11"; may be empty
+    int repetitions = 1;
+};
+
+/// Chooses and words what goes on the page. \param frames  empty: line drawings stand in for the stills
+Page makePage(const Pack&, const Review&, const PageFacts&, const FrameSource& frames);
+
+} // namespace kestrel::report

@@ -1,0 +1,438 @@
+#include "store/library.h"
+
+#include "core/marking_json.h"
+#include "store/migrations.h"
+
+#include <QDir>
+#include <QFileInfo>
+#include <nlohmann/json.hpp>
+
+namespace kestrel::store {
+
+namespace {
+
+QString text(const std::string& s) { return QString::fromStdString(s); }
+QString text(std::string_view s) { return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size())); }
+QVariant number(const std::optional<double>& v) { return v ? QVariant(*v) : QVariant(QMetaType::fromType<double>()); }
+QVariant idOrNull(std::int64_t id) { return id > 0 ? QVariant(static_cast<qlonglong>(id)) : QVariant(QMetaType::fromType<qlonglong>()); }
+
+const QString kAthleteColumns = QStringLiteral("id, name, birth_date, hand, height_metres, guardian_consent");
+const QString kDayColumns = QStringLiteral("id, athlete, date, skill, school");
+const QString kClipColumns = QStringLiteral("id, day, file, content_hash, variant, width, height, frames, capture_rate, playback_rate, scene");
+
+std::string string(const QSqlQuery& q, int column) { return q.value(column).toString().toStdString(); }
+
+/// A word written by a newer program, or damage, falls back to the first choice rather than losing the row.
+template <class Find> auto word(const QSqlQuery& q, int column, Find find) { return find(string(q, column)).value_or(typename decltype(find(""))::value_type()); }
+
+Athlete readAthlete(const QSqlQuery& q)
+{
+    const auto height = q.value(4).isNull() ? std::nullopt : std::optional(q.value(4).toDouble());
+    return {AthleteId(q.value(0).toLongLong()), string(q, 1), string(q, 2), word(q, 3, findHand), height, q.value(5).toBool()};
+}
+
+FilmingDay readDay(const QSqlQuery& q)
+{
+    return {DayId(q.value(0).toLongLong()), AthleteId(q.value(1).toLongLong()), string(q, 2), string(q, 3), string(q, 4)};
+}
+
+Clip readClip(const QSqlQuery& q)
+{
+    Clip c;
+    c.id = ClipId(q.value(0).toLongLong());
+    c.day = DayId(q.value(1).toLongLong());
+    c.file = string(q, 2);
+    c.contentHash = string(q, 3);
+    c.variant = string(q, 4);
+    c.film = {{}, q.value(5).toInt(), q.value(6).toInt(), q.value(7).toLongLong()};
+    c.clock = {q.value(8).toDouble(), q.value(9).toDouble()};
+    const auto json = nlohmann::json::parse(string(q, 10), nullptr, false);
+    c.scene = json.is_discarded() ? Scene{} : parseScene(json, "library.db").value_or(Scene{});
+    return c;
+}
+
+template <class Row, class Read> Expected<std::vector<Row>> all(Expected<QSqlQuery> query, Read read)
+{
+    if (!query)
+        return tl::unexpected(query.error());
+    std::vector<Row> rows;
+    while (query->next())
+        rows.push_back(read(*query));
+    return rows;
+}
+
+template <class Row> Expected<Row> only(Expected<std::vector<Row>> rows, const std::string& what, const std::string& file)
+{
+    if (!rows)
+        return tl::unexpected(rows.error());
+    if (rows->empty())
+        return fail(ErrorCode::NotFound, "This " + what + " is no longer in the library.", file);
+    return rows->front();
+}
+
+/// Runs all in one transaction.
+template <class Work> Expected<void> inTransaction(const Database& database, Work work)
+{
+    Transaction transaction(database);
+    if (const Expected<void> done = work(); !done)
+        return done;
+    return transaction.commit();
+}
+
+Expected<void> nothing(const Expected<QSqlQuery>& q)
+{
+    if (!q)
+        return tl::unexpected(q.error());
+    return {};
+}
+
+} // namespace
+
+Expected<Library> Library::open(const std::string& folder, bool readOnly)
+{
+    const QDir dir(text(folder));
+    const std::string file = dir.filePath(QStringLiteral("library.db")).toStdString();
+    const QFileInfo info(text(file));
+    if (!info.exists() && readOnly)
+        return fail(ErrorCode::CannotOpen, "There is no library in this folder.", folder);
+    if (!info.exists() && !QDir().mkpath(dir.path()))
+        return fail(ErrorCode::CannotWrite, "The folder for the library cannot be made; choose another place.", folder);
+    if (info.exists() && (!info.isWritable() || !QFileInfo(dir.path()).isWritable()))
+        readOnly = true;
+    auto database = Database::open(file, readOnly ? Database::Mode::ReadOnly : Database::Mode::ReadWrite);
+    if (!database)
+        return tl::unexpected(database.error());
+    if (readOnly) {
+        const auto version = schemaVersion(*database);
+        if (!version)
+            return tl::unexpected(version.error());
+        if (*version != static_cast<int>(migrations().size()))
+            return fail(ErrorCode::WrongVersion, "The library has another version and is read-only; copy its folder to a place you may write to.", file);
+    } else if (const auto migrated = migrate(*database); !migrated) {
+        return tl::unexpected(migrated.error());
+    }
+    return Library(dir.absolutePath().toStdString(), std::move(*database), readOnly);
+}
+
+Expected<std::vector<Athlete>> Library::athletes() const
+{
+    return all<Athlete>(m_database.run(QStringLiteral("SELECT %1 FROM athlete ORDER BY name COLLATE NOCASE, id").arg(kAthleteColumns)), readAthlete);
+}
+
+Expected<std::vector<FilmingDay>> Library::days(AthleteId id) const
+{
+    return all<FilmingDay>(
+        m_database.run(QStringLiteral("SELECT %1 FROM filming_day WHERE athlete=? ORDER BY date DESC, id DESC").arg(kDayColumns), {qlonglong(id.value)}), readDay);
+}
+
+Expected<std::vector<Clip>> Library::clips(DayId id) const
+{
+    return all<Clip>(m_database.run(QStringLiteral("SELECT %1 FROM clip WHERE day=? ORDER BY id").arg(kClipColumns), {qlonglong(id.value)}), readClip);
+}
+
+Expected<Athlete> Library::athlete(AthleteId id) const
+{
+    return only(all<Athlete>(m_database.run(QStringLiteral("SELECT %1 FROM athlete WHERE id=?").arg(kAthleteColumns), {qlonglong(id.value)}), readAthlete),
+                "athlete", m_database.file());
+}
+
+Expected<FilmingDay> Library::day(DayId id) const
+{
+    return only(all<FilmingDay>(m_database.run(QStringLiteral("SELECT %1 FROM filming_day WHERE id=?").arg(kDayColumns), {qlonglong(id.value)}), readDay),
+                "filming day", m_database.file());
+}
+
+Expected<Clip> Library::clip(ClipId id) const
+{
+    return only(all<Clip>(m_database.run(QStringLiteral("SELECT %1 FROM clip WHERE id=?").arg(kClipColumns), {qlonglong(id.value)}), readClip), "clip",
+                m_database.file());
+}
+
+Expected<ClipRecord> Library::record(const Clip& clip) const
+{
+    auto events = all<Event>(
+        m_database.run(QStringLiteral("SELECT key_position, frame, uncertainty_frames, source FROM event WHERE clip=? ORDER BY frame, key_position"),
+                       {qlonglong(clip.id.value)}),
+        [](const QSqlQuery& q) { return Event{string(q, 0), FramePosition(q.value(1).toDouble()), q.value(2).toDouble(), word(q, 3, findSource)}; });
+    if (!events)
+        return tl::unexpected(events.error());
+    auto query = m_database.run(QStringLiteral("SELECT frame, landmark, x, y, sigma, source, visible FROM mark WHERE clip=? ORDER BY frame, landmark"),
+                                {qlonglong(clip.id.value)});
+    if (!query)
+        return tl::unexpected(query.error());
+    ClipRecord record{clip, std::move(*events), {}};
+    while (query->next())
+        if (const auto landmark = findLandmark(string(*query, 1)))
+            record.marks.push_back({FrameIndex(query->value(0).toLongLong()), *landmark, {query->value(2).toDouble(), query->value(3).toDouble()},
+                                    query->value(4).toDouble(), word(*query, 5, findSource), query->value(6).toBool()});
+    return record;
+}
+
+Expected<DayRecord> Library::record(const FilmingDay& day) const
+{
+    const auto list = clips(day.id);
+    if (!list)
+        return tl::unexpected(list.error());
+    DayRecord whole{day, {}};
+    for (const auto& c : *list) {
+        auto clipRecord = record(c);
+        if (!clipRecord)
+            return tl::unexpected(clipRecord.error());
+        whole.clips.push_back(std::move(*clipRecord));
+    }
+    return whole;
+}
+
+Expected<AthleteRecord> Library::record(const Athlete& athlete) const
+{
+    const auto list = days(athlete.id);
+    if (!list)
+        return tl::unexpected(list.error());
+    AthleteRecord whole{athlete, {}};
+    for (const auto& d : *list) {
+        auto dayRecord = record(d);
+        if (!dayRecord)
+            return tl::unexpected(dayRecord.error());
+        whole.days.push_back(std::move(*dayRecord));
+    }
+    return whole;
+}
+
+Expected<Marking> Library::marking(ClipId id) const
+{
+    const auto c = clip(id);
+    if (!c)
+        return tl::unexpected(c.error());
+    auto whole = record(*c);
+    if (!whole)
+        return tl::unexpected(whole.error());
+    const auto d = day(c->day);
+    if (!d)
+        return tl::unexpected(d.error());
+    const auto who = athlete(d->athlete);
+    if (!who)
+        return tl::unexpected(who.error());
+    Marking m;
+    m.film = c->film;
+    m.film.file = filmPath(*c);
+    m.clock = c->clock;
+    m.scene = c->scene;
+    m.athlete = {who->hand, who->heightMetres, ageOn(who->birthDate, d->date)};
+    m.skill = d->skill;
+    m.variant = c->variant;
+    m.events = std::move(whole->events);
+    m.marks = std::move(whole->marks);
+    return m;
+}
+
+Expected<void> Library::insert(const AthleteRecord& r)
+{
+    const Athlete& a = r.athlete;
+    if (auto done = m_database.run(QStringLiteral("INSERT INTO athlete (%1) VALUES (?,?,?,?,?,?)").arg(kAthleteColumns),
+                                   {idOrNull(a.id.value), text(a.name), text(a.birthDate), text(wordOf(a.hand)), number(a.heightMetres), a.guardianConsent});
+        !done)
+        return tl::unexpected(done.error());
+    for (const auto& d : r.days)
+        if (auto done = insert(d); !done)
+            return done;
+    return {};
+}
+
+Expected<void> Library::insert(const DayRecord& r)
+{
+    const FilmingDay& d = r.day;
+    if (auto done = m_database.run(QStringLiteral("INSERT INTO filming_day (%1) VALUES (?,?,?,?,?)").arg(kDayColumns),
+                                   {idOrNull(d.id.value), qlonglong(d.athlete.value), text(d.date), text(d.skill), text(d.school)});
+        !done)
+        return tl::unexpected(done.error());
+    for (const auto& c : r.clips)
+        if (auto done = insert(c); !done)
+            return done;
+    return {};
+}
+
+Expected<void> Library::insert(const ClipRecord& r)
+{
+    const Clip& c = r.clip;
+    const auto inserted =
+        m_database.run(QStringLiteral("INSERT INTO clip (%1) VALUES (?,?,?,?,?,?,?,?,?,?,?)").arg(kClipColumns),
+                       {idOrNull(c.id.value), qlonglong(c.day.value), text(c.file), text(c.contentHash), text(c.variant), c.film.width, c.film.height,
+                        qlonglong(c.film.frames), c.clock.capture, c.clock.playback, text(toJson(c.scene).dump())});
+    if (!inserted)
+        return tl::unexpected(inserted.error());
+    const ClipId id(inserted->lastInsertId().toLongLong());
+    for (const auto& e : r.events)
+        if (auto done = insertEvent(id, e); !done)
+            return done;
+    for (const auto& m : r.marks)
+        if (auto done = insertMark(id, m); !done)
+            return done;
+    return {};
+}
+
+Expected<void> Library::insertEvent(ClipId id, const Event& e)
+{
+    return nothing(m_database.run(QStringLiteral("INSERT OR REPLACE INTO event VALUES (?,?,?,?,?)"),
+                                  {qlonglong(id.value), text(e.keyPosition), e.frame.value, e.uncertaintyFrames, text(wordOf(e.source))}));
+}
+
+Expected<void> Library::insertMark(ClipId id, const Mark& m)
+{
+    return nothing(m_database.run(QStringLiteral("INSERT OR REPLACE INTO mark VALUES (?,?,?,?,?,?,?,?)"),
+                                  {qlonglong(id.value), qlonglong(m.frame.value), text(nameOf(m.landmark)), m.at.x, m.at.y, m.sigma, text(wordOf(m.source)),
+                                   m.visible}));
+}
+
+namespace {
+
+/// Runs an insertion in a transaction and gives the id of the row it began with.
+template <class Id, class Insert> Expected<Id> added(const Database& database, Insert insert, const QString& table)
+{
+    Id id;
+    const auto done = inTransaction(database, [&]() -> Expected<void> {
+        if (const Expected<void> inserted = insert(); !inserted)
+            return inserted;
+        return database.run(QStringLiteral("SELECT seq FROM sqlite_sequence WHERE name=?"), {table}).map([&](QSqlQuery q) {
+            if (q.next())
+                id = Id(q.value(0).toLongLong());
+        });
+    });
+    if (!done)
+        return tl::unexpected(done.error());
+    return id;
+}
+
+} // namespace
+
+Expected<AthleteId> Library::add(const Athlete& a)
+{
+    return added<AthleteId>(m_database, [&] { return insert(AthleteRecord{a, {}}); }, QStringLiteral("athlete"));
+}
+Expected<DayId> Library::add(const FilmingDay& d)
+{
+    return added<DayId>(m_database, [&] { return insert(DayRecord{d, {}}); }, QStringLiteral("filming_day"));
+}
+Expected<ClipId> Library::add(const Clip& c)
+{
+    return added<ClipId>(m_database, [&] { return insert(ClipRecord{c, {}, {}}); }, QStringLiteral("clip"));
+}
+
+Expected<void> Library::save(const Athlete& a)
+{
+    return inTransaction(m_database, [&] {
+        return nothing(m_database.run(QStringLiteral("UPDATE athlete SET name=?, birth_date=?, hand=?, height_metres=?, guardian_consent=? WHERE id=?"),
+                                      {text(a.name), text(a.birthDate), text(wordOf(a.hand)), number(a.heightMetres), a.guardianConsent, qlonglong(a.id.value)}));
+    });
+}
+
+Expected<void> Library::save(const FilmingDay& d)
+{
+    return inTransaction(m_database, [&] {
+        return nothing(m_database.run(QStringLiteral("UPDATE filming_day SET date=?, skill=?, school=? WHERE id=?"),
+                                      {text(d.date), text(d.skill), text(d.school), qlonglong(d.id.value)}));
+    });
+}
+
+Expected<void> Library::save(const Clip& c)
+{
+    return inTransaction(m_database, [&] {
+        return nothing(m_database.run(QStringLiteral("UPDATE clip SET file=?, content_hash=?, variant=?, width=?, height=?, frames=?, capture_rate=?,"
+                                                     " playback_rate=?, scene=? WHERE id=?"),
+                                      {text(c.file), text(c.contentHash), text(c.variant), c.film.width, c.film.height, qlonglong(c.film.frames),
+                                       c.clock.capture, c.clock.playback, text(toJson(c.scene).dump()), qlonglong(c.id.value)}));
+    });
+}
+
+Expected<AthleteRecord> Library::take(AthleteId id)
+{
+    auto whole = athlete(id).and_then([this](const Athlete& a) { return record(a); });
+    if (!whole)
+        return whole;
+    return inTransaction(m_database, [&] { return nothing(m_database.run(QStringLiteral("DELETE FROM athlete WHERE id=?"), {qlonglong(id.value)})); })
+        .map([&] { return std::move(*whole); });
+}
+
+Expected<DayRecord> Library::take(DayId id)
+{
+    auto whole = day(id).and_then([this](const FilmingDay& d) { return record(d); });
+    if (!whole)
+        return whole;
+    return inTransaction(m_database, [&] { return nothing(m_database.run(QStringLiteral("DELETE FROM filming_day WHERE id=?"), {qlonglong(id.value)})); })
+        .map([&] { return std::move(*whole); });
+}
+
+Expected<ClipRecord> Library::take(ClipId id)
+{
+    auto whole = clip(id).and_then([this](const Clip& c) { return record(c); });
+    if (!whole)
+        return whole;
+    return inTransaction(m_database, [&] { return nothing(m_database.run(QStringLiteral("DELETE FROM clip WHERE id=?"), {qlonglong(id.value)})); })
+        .map([&] { return std::move(*whole); });
+}
+
+Expected<void> Library::restore(const AthleteRecord& r)
+{
+    return inTransaction(m_database, [&] { return insert(r); });
+}
+Expected<void> Library::restore(const DayRecord& r)
+{
+    return inTransaction(m_database, [&] { return insert(r); });
+}
+Expected<void> Library::restore(const ClipRecord& r)
+{
+    return inTransaction(m_database, [&] { return insert(r); });
+}
+
+Expected<void> Library::setEvent(ClipId id, const std::string& keyPosition, const std::optional<Event>& e)
+{
+    return inTransaction(m_database, [&]() -> Expected<void> {
+        if (e)
+            return insertEvent(id, *e);
+        return nothing(m_database.run(QStringLiteral("DELETE FROM event WHERE clip=? AND key_position=?"), {qlonglong(id.value), text(keyPosition)}));
+    });
+}
+
+Expected<void> Library::setMark(ClipId id, FrameIndex frame, const Landmark& landmark, const std::optional<Mark>& m)
+{
+    return inTransaction(m_database, [&]() -> Expected<void> {
+        if (m)
+            return insertMark(id, *m);
+        return nothing(m_database.run(QStringLiteral("DELETE FROM mark WHERE clip=? AND frame=? AND landmark=?"),
+                                      {qlonglong(id.value), qlonglong(frame.value), text(nameOf(landmark))}));
+    });
+}
+
+Expected<void> Library::addMarking(ClipId id, const Marking& added)
+{
+    auto whole = clip(id).and_then([this](const Clip& c) { return record(c); });
+    if (!whole)
+        return tl::unexpected(whole.error());
+    Marking present; // setEvent and setMark never put a program's work in the place of a coach's
+    present.events = whole->events;
+    present.marks = whole->marks;
+    return inTransaction(m_database, [&]() -> Expected<void> {
+        for (const auto& e : added.events)
+            if (kestrel::setEvent(present, e))
+                if (auto done = insertEvent(id, e); !done)
+                    return done;
+        for (const auto& m : added.marks)
+            if (kestrel::setMark(present, m))
+                if (auto done = insertMark(id, m); !done)
+                    return done;
+        return {};
+    });
+}
+
+std::string Library::filmPath(const Clip& c) const
+{
+    return QDir::cleanPath(QDir(text(m_folder)).absoluteFilePath(text(c.file))).toStdString();
+}
+
+std::string Library::storedPath(const std::string& file) const
+{
+    const QString absolute = QFileInfo(text(file)).absoluteFilePath();
+    const QString relative = QDir(text(m_folder)).relativeFilePath(absolute);
+    return (relative.startsWith(QStringLiteral("..")) ? absolute : relative).toStdString();
+}
+
+} // namespace kestrel::store

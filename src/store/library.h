@@ -1,0 +1,81 @@
+#pragma once
+
+#include "core/error.h"
+#include "store/database.h"
+#include "store/records.h"
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace kestrel::store {
+
+/// A folder with one database: athletes, filming days, clips and everything marked on them. Each call that changes
+/// something is one transaction: stored when it returns, or not at all. To be used on the thread that opened it.
+/// Every call may fail with Database, CannotWrite or ReadOnly; the error names the file and says what to do.
+class Library {
+public:
+    /// Opens, or makes, the library of a folder. A folder or file without write permission opens read-only.
+    /// Errors: CannotOpen, CannotWrite, Database, WrongVersion.
+    static Expected<Library> open(const std::string& folder, bool readOnly = false);
+
+    const std::string& folder() const { return m_folder; }
+    bool isReadOnly() const { return m_readOnly; }
+
+    Expected<std::vector<Athlete>> athletes() const; ///< by name
+    Expected<std::vector<FilmingDay>> days(AthleteId) const; ///< newest first
+    Expected<std::vector<Clip>> clips(DayId) const;  ///< in the order they were added
+    Expected<Athlete> athlete(AthleteId) const;      ///< NotFound
+    Expected<FilmingDay> day(DayId) const;           ///< NotFound
+    Expected<Clip> clip(ClipId) const;               ///< NotFound
+
+    /// Everything on one clip as readings want it: with the athlete's hand, height and age on that day.
+    Expected<Marking> marking(ClipId) const;
+
+    Expected<AthleteId> add(const Athlete&);
+    Expected<DayId> add(const FilmingDay&);
+    Expected<ClipId> add(const Clip&);
+    Expected<void> save(const Athlete&);
+    Expected<void> save(const FilmingDay&);
+    Expected<void> save(const Clip&);
+
+    /// Removes with all that belongs to it and returns it whole, so that it can be given back. Films stay on the disk.
+    Expected<AthleteRecord> take(AthleteId);
+    Expected<DayRecord> take(DayId);
+    Expected<ClipRecord> take(ClipId);
+    /// Gives back under the same ids.
+    Expected<void> restore(const AthleteRecord&);
+    Expected<void> restore(const DayRecord&);
+    Expected<void> restore(const ClipRecord&);
+
+    /// Empty removes it.
+    Expected<void> setEvent(ClipId, const std::string& keyPosition, const std::optional<Event>&);
+    Expected<void> setMark(ClipId, FrameIndex, const Landmark&, const std::optional<Mark>&);
+    /// All of a marking's key positions and marks at once, beside those of the clip.
+    Expected<void> addMarking(ClipId, const Marking&);
+
+    /// Where the clip's film should be.
+    std::string filmPath(const Clip&) const;
+    /// As it is stored: relative when it lies in the library's folder.
+    std::string storedPath(const std::string& file) const;
+
+private:
+    Library(std::string folder, Database database, bool readOnly)
+        : m_folder(std::move(folder)), m_database(std::move(database)), m_readOnly(readOnly)
+    {
+    }
+    Expected<void> insertEvent(ClipId, const Event&);
+    Expected<void> insertMark(ClipId, const Mark&);
+    Expected<void> insert(const AthleteRecord&);
+    Expected<void> insert(const DayRecord&);
+    Expected<void> insert(const ClipRecord&);
+    Expected<ClipRecord> record(const Clip&) const;
+    Expected<DayRecord> record(const FilmingDay&) const;
+    Expected<AthleteRecord> record(const Athlete&) const;
+
+    std::string m_folder;
+    Database m_database;
+    bool m_readOnly;
+};
+
+} // namespace kestrel::store
