@@ -2,8 +2,7 @@
 #include "cli/verbs.h"
 #include "core/json_reader.h"
 #include "media/film.h"
-
-#include <QImage>
+#include "report/film_image.h"
 
 #include <cstdio>
 
@@ -46,8 +45,7 @@ VerbResult filmFrame(const Words& words, Streams)
     const auto picture = film->frame(FrameIndex(*index));
     if (!picture)
         return tl::unexpected(picture.error());
-    const QImage image(picture->pixels->data(), picture->size.width, picture->size.height, picture->stride, QImage::Format_RGB32);
-    if (!image.save(QString::fromStdString(out)))
+    if (!report::toImage(*picture).save(QString::fromStdString(out)))
         return fail(ErrorCode::CannotWrite, "The picture could not be written; check the folder and that the name ends in .png.", out);
     return Done;
 }

@@ -2,6 +2,7 @@
 #include "cli/verbs.h"
 #include "core/pack_folder.h"
 #include "media/film.h"
+#include "report/film_image.h"
 #include "report/page_output.h"
 
 namespace kestrel::cli {
@@ -13,9 +14,7 @@ report::FrameSource framesOf(media::Film& film)
 {
     return [&film](FrameIndex index) {
         const auto picture = film.frame(index);
-        if (!picture)
-            return QImage();
-        return QImage(picture->pixels->data(), picture->size.width, picture->size.height, picture->stride, QImage::Format_RGB32).copy();
+        return picture ? report::toImage(*picture) : QImage();
     };
 }
 

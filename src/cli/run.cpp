@@ -21,6 +21,7 @@ const std::vector<Verb>& verbs()
         {"packs list", "packs list", "the skill packs there are", packsList},
         {"packs check", "packs check FILE", "every mistake in a pack, with its place", packsCheck},
         {"report", "report --review R.json [--film FILE] --out PAGE.pdf|.html", "the page for the player", report},
+        {"demo", "demo [--scenario FILE] --out DIR", "a library of made-up athletes in a new folder", demoLibrary},
     };
     return all;
 }

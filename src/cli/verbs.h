@@ -34,5 +34,6 @@ VerbResult review(const Words&, Streams);
 VerbResult packsList(const Words&, Streams);
 VerbResult packsCheck(const Words&, Streams);
 VerbResult report(const Words&, Streams);
+VerbResult demoLibrary(const Words&, Streams);
 
 } // namespace kestrel::cli

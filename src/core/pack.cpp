@@ -50,9 +50,20 @@ const Band* bandFor(const Measure& measure, const std::string& school, std::opti
 }
 
 std::vector<Landmark> landmarksAt(const Pack& pack, std::string_view keyPosition, View view, Hand hand,
-                                  const std::string& variant)
+                                  const std::string& variant, MarkExtent extent)
 {
     std::vector<Landmark> list;
+    const auto add = [&](const Landmark& l) {
+        if (std::find(list.begin(), list.end(), l) == list.end())
+            list.push_back(l);
+    };
+    if (extent == MarkExtent::WholeBody) {
+        for (const auto& l : landmarksFor(PointRole{DerivedPoint::Head, Part::Nose, SideRole::None, {}}, hand))
+            add(l);
+        for (const auto part : {Part::Shoulder, Part::Elbow, Part::Wrist, Part::Hip, Part::Knee, Part::Ankle, Part::Toe})
+            for (const auto side : {BodySide::Left, BodySide::Right})
+                add({part, side, {}});
+    }
     for (const auto& m : pack.measures) {
         if (m.at != keyPosition && m.from != keyPosition)
             continue;
@@ -62,8 +73,7 @@ std::vector<Landmark> landmarksAt(const Pack& pack, std::string_view keyPosition
             continue;
         for (const auto& role : m.points)
             for (const auto& l : landmarksFor(role, hand))
-                if (std::find(list.begin(), list.end(), l) == list.end())
-                    list.push_back(l);
+                add(l);
     }
     std::sort(list.begin(), list.end());
     return list;

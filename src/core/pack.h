@@ -126,9 +126,13 @@ Expected<Pack> loadPack(const std::string& file);
 /// The band for that school and age: the most particular one that fits. Null: the measure is only reported.
 const Band* bandFor(const Measure&, const std::string& school, std::optional<double> age);
 
+/// Which points are asked for: those that a measure needs, or the whole body besides.
+enum class MarkExtent { Measured, WholeBody };
+
 /// Landmarks to mark at a key position so that every measure of this view and variant can be read, in the order of
 /// the body from head to feet.
-std::vector<Landmark> landmarksAt(const Pack&, std::string_view keyPosition, View, Hand, const std::string& variant);
+std::vector<Landmark> landmarksAt(const Pack&, std::string_view keyPosition, View, Hand, const std::string& variant,
+                                  MarkExtent = MarkExtent::Measured);
 
 std::string_view letterOf(Evidence);
 std::optional<Evidence> findEvidence(std::string_view letter);

@@ -27,7 +27,7 @@ QRectF cropAround(const Figure& figure, QSizeF picture)
         for (const auto& p : s.points)
             box |= QRectF(p.x - 0.5, p.y - 0.5, 1, 1);
     const double most = std::min(picture.width(), picture.height() * kStillWidth / kStillHeight);
-    const double width = std::clamp(std::max(box.width(), box.height() * kStillWidth / kStillHeight) * 2.2, most * 0.72, most);
+    const double width = std::clamp(std::max(box.width(), box.height() * kStillWidth / kStillHeight) * 2.2, most * 0.9, most);
     QRectF crop(0, 0, width, width * kStillHeight / kStillWidth);
     crop.moveCenter(box.center());
     crop.moveLeft(std::clamp(crop.left(), 0.0, std::max(0.0, picture.width() - crop.width())));
@@ -54,7 +54,7 @@ public:
 
     Page make()
     {
-        m_page.voice = voiceFor(m_review.athlete.age);
+        m_page.voice = m_facts.voice.value_or(voiceFor(m_review.athlete.age));
         m_page.title = m_facts.player.empty() ? "Your page" : "For " + m_facts.player;
         m_page.subtitle = m_pack.name;
         if (m_review.athlete.age)
@@ -76,7 +76,7 @@ private:
             if (m_page.strengths.size() == kMostStrengths)
                 break;
             const Reading* r = m_review.findReading(s.measure);
-            m_page.strengths.push_back({s.text, r ? makeStill(*r) : Still{}});
+            m_page.strengths.push_back({s.text, r ? makeStill(*r, 3.6) : Still{}});
         }
     }
 
@@ -92,14 +92,11 @@ private:
         const Fault* fault = m_pack.findFault(thing.fault);
         PageTask task;
         task.cue = inVoice(thing.cue, m_page.voice);
-        task.because = fault ? fault->why : thing.why;
+        task.because = fault && m_page.voice == Voice::Child ? fault->why : thing.why;
         const auto finding = std::find_if(m_review.faults.begin(), m_review.faults.end(), [&](const FaultFinding& f) { return f.fault == thing.fault; });
         if (finding != m_review.faults.end() && !finding->measures.empty())
-            if (const Reading* r = m_review.findReading(finding->measures.front())) {
-                task.still = makeStill(*r);
-                if (const Measure* m = m_pack.findMeasure(r->measure); m && m_page.voice != Voice::Child)
-                    task.because = m->name + ": " + r->why + " " + task.because;
-            }
+            if (const Reading* r = m_review.findReading(finding->measures.front()))
+                task.still = makeStill(*r, 2.2);
         if (const Drill* drill = thing.drills.empty() ? nullptr : m_pack.findDrill(thing.drills.front()))
             task.drill = *drill;
         task.caution = fault ? fault->caution : "";
@@ -118,7 +115,8 @@ private:
                              : "This is the typical one of " + std::to_string(m_facts.repetitions) + " repetitions.";
     }
 
-    Still makeStill(const Reading& r)
+    /// \param unit  thickness of thin lines: the smaller the still is shown, the thicker
+    Still makeStill(const Reading& r, double unit)
     {
         if (r.figure.isEmpty())
             return {};
@@ -138,7 +136,7 @@ private:
         toStill.scale(kStillWidth / crop.width(), kStillHeight / crop.height());
         toStill.translate(-crop.left(), -crop.top());
         const QString label = m_page.voice == Voice::Child || !r.value ? QString() : QString::fromStdString(withUnit(*r.value, r.unit));
-        paintFigure(painter, r.figure, toStill, label, lightTokens().eyeRing, 2.2);
+        paintFigure(painter, r.figure, toStill, label, lightTokens().eyeRing, unit);
         const KeyPosition* position = m_pack.findKeyPosition(r.keyPosition);
         const Measure* measure = m_pack.findMeasure(r.measure);
         return {image, (position ? position->name + ": " : "") + (measure ? measure->name : r.measure)};

@@ -56,6 +56,7 @@ struct PageFacts {
     std::string player; ///< name; may be empty
     std::string date;   ///< of filming, "2026-04-11"; may be empty
     int repetitions = 1;
+    std::optional<Voice> voice; ///< empty: by age
 };
 
 /// Chooses and words what goes on the page. \param frames  empty: line drawings stand in for the stills

@@ -107,7 +107,7 @@ private:
         m_y += 5;
         paintTaskText(task, left, width, true); // first to know how tall the card is
         const double bottom = m_y + 4;
-        m_painter.fillRect(QRectF(kMargin, top, inner(), bottom - top), m_tokens.chestnutPale.lighter(106));
+        m_painter.fillRect(QRectF(kMargin, top, inner(), bottom - top), QColor(0xF6, 0xE9, 0xE0));
         m_painter.fillRect(QRectF(kMargin, top, 1.4, bottom - top), m_tokens.chestnut);
         m_y = top + 5;
         paintTaskText(task, left, width, false);

@@ -56,8 +56,8 @@ Expected<Database> Database::open(const std::string& file, Mode mode)
         if (!db.open())
             return tl::unexpected(errorOf(db.lastError(), file));
     }
-    const auto probe = database.run(QStringLiteral("SELECT count(*) FROM sqlite_master"));
-    if (!probe)
+    // a statement that is still open would keep the journal from being changed, so the probe ends here
+    if (const auto probe = database.run(QStringLiteral("SELECT count(*) FROM sqlite_master")); !probe)
         return tl::unexpected(probe.error());
     QStringList settings{QStringLiteral("PRAGMA foreign_keys=ON")};
     if (mode == Mode::ReadWrite)

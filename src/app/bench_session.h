@@ -1,0 +1,160 @@
+#pragma once
+
+#include "app/decode_service.h"
+#include "app/workspace.h"
+#include "core/review.h"
+
+#include <QElapsedTimer>
+#include <QImage>
+#include <QTimer>
+
+#include <optional>
+#include <set>
+#include <string>
+#include <vector>
+
+namespace kestrel::app {
+
+/// What a press on the film does.
+enum class Tool { Look, Mark, ScaleLine, UpLine, TargetLine };
+
+/// One clip on the bench: where the coach stands in it, what is marked, what that means. Views state what is wanted;
+/// the session decides, stores, and announces the new state.
+class BenchSession : public QObject {
+    Q_OBJECT
+public:
+    explicit BenchSession(Workspace&, QObject* parent = nullptr);
+
+    // the clip
+    void open(store::ClipId);
+    void close();
+    bool isOpen() const { return m_clip.id.isValid(); }
+    const store::Clip& clip() const { return m_clip; }
+    const store::FilmingDay& day() const { return m_day; }
+    const store::Athlete& athlete() const { return m_athlete; }
+    const Pack* pack() const { return m_pack; }
+    const Marking& marking() const { return m_marking; }
+    const Review& review() const { return m_review; }
+    const FrameClock& clock() const { return m_clock; }
+    /// Empty until the film is open; then what went wrong, if something did.
+    const std::optional<Error>& filmError() const { return m_filmError; }
+    bool hasFilm() const { return m_hasFilm; }
+    const std::vector<std::string>& filmWarnings() const { return m_filmWarnings; }
+
+    // where the coach stands
+    FrameIndex frame() const { return m_frame; }
+    std::int64_t frames() const { return m_clock.frames(); }
+    void setFrame(FrameIndex);
+    void step(int frames) { setFrame(FrameIndex(m_frame.value + frames)); }
+    void stepKeyPosition(int direction); ///< to the next placed one, or the previous
+    void goTo(const std::string& keyPosition);
+    /// The key position whose frame this is; null: none.
+    const KeyPosition* keyPositionHere() const;
+    void setPictureSize(media::PixelSize largest); ///< how large pictures are wanted
+
+    // playing
+    bool isPlaying() const { return m_tick.isActive(); }
+    void setPlaying(bool);
+    double speed() const { return m_speed; }
+    void setSpeed(double); ///< 1 is true speed
+    int droppedPictures() const { return m_dropped; }
+    std::optional<std::pair<FrameIndex, FrameIndex>> loop() const { return m_loop; }
+    /// From the key position before to the one after where the coach stands; called again it ends looping.
+    void toggleLoop();
+
+    // marking
+    Tool tool() const { return m_tool; }
+    void setTool(Tool);
+    void placeKeyPosition(std::size_t ordinal); ///< nothing happens beyond the pack's last
+    void moveKeyPosition(const std::string& id, FrameIndex);
+    void removeKeyPosition(const std::string& id);
+    /// The landmark the guide asks for at this frame; empty: none here.
+    std::optional<Landmark> nextLandmark() const;
+    /// Marked and asked for at this key position.
+    std::pair<int, int> guideCount() const;
+    void skipLandmark();
+    MarkExtent extent() const { return m_extent; }
+    void setExtent(MarkExtent); ///< how much the guide asks for
+    void placeMark(ImagePoint); ///< the guide's landmark; goes on to the next one, or the next key position
+    void moveMark(const Landmark&, ImagePoint);
+    void nudgeSelected(double dx, double dy);
+    void removeSelected();
+    const std::optional<Landmark>& selectedMark() const { return m_selectedMark; }
+    void selectMark(std::optional<Landmark>);
+    std::vector<Mark> marksHere() const;
+
+    // the scene
+    double knownLength() const { return m_knownLength; }
+    void setKnownLength(double metres) { m_knownLength = metres; }
+    void drawLine(ImagePoint from, ImagePoint to); ///< for the line tool that is chosen
+    void setView(View);
+    void setRates(Rates);
+    void setVariant(const std::string&);
+
+    // readings
+    const std::string& selectedReading() const { return m_selectedReading; }
+    void selectReading(const std::string& measure); ///< and goes to its frame
+    /// To be drawn on the film now; null: nothing.
+    const Reading* shownReading() const;
+
+    void relocateFilm(const QString& folder); ///< looks there for the film by its content
+    bool isSearching() const { return m_searching; }
+
+signals:
+    void clipChanged();
+    void filmChanged(); ///< opened, failed, or being searched for
+    void frameChanged();
+    void pictureReady(const QImage& picture);
+    void markingChanged();
+    void selectionChanged();
+    void toolChanged();
+    void playingChanged();
+    void message(const QString& text);
+
+private:
+    void reload();
+    void judge();
+    void takeFilm(const media::FilmInfo&);
+    void wantPicture();
+    void playOn();
+    FrameIndex clamped(FrameIndex) const;
+    void editEvent(const QString& text, const std::string& id, const std::optional<Event>& after);
+    void editMark(const QString& text, FrameIndex, const Landmark&, const std::optional<Mark>& after);
+    void editClip(const QString& text, const store::Clip& after);
+    std::vector<Landmark> landmarksAsked(const std::string& keyPosition) const;
+    void goOn();
+
+    Workspace& m_workspace;
+    DecodeService m_decoder;
+    store::Clip m_clip;
+    store::FilmingDay m_day;
+    store::Athlete m_athlete;
+    const Pack* m_pack = nullptr;
+    Marking m_marking;
+    FrameClock m_clock;
+    std::vector<MediaTime> m_shown;
+    Review m_review;
+    std::optional<Error> m_filmError;
+    std::vector<std::string> m_filmWarnings;
+    bool m_hasFilm = false, m_searching = false;
+
+    FrameIndex m_frame{0};
+    media::PixelSize m_largest;
+    Tool m_tool = Tool::Look;
+    MarkExtent m_extent = MarkExtent::Measured;
+    std::optional<Landmark> m_selectedMark;
+    std::set<std::pair<std::int64_t, Landmark>> m_skipped;
+    std::string m_selectedReading;
+    double m_knownLength = 0.61;
+
+    QTimer m_tick;
+    QElapsedTimer m_playClock;
+    double m_playFrom = 0, m_speed = 0.125;
+    int m_dropped = 0;
+    std::optional<std::pair<FrameIndex, FrameIndex>> m_loop;
+};
+
+/// "front (lead) knee": how the guide names a landmark for this athlete.
+QString plainName(const Landmark&, Hand);
+
+} // namespace kestrel::app

@@ -1,0 +1,348 @@
+#include "app/bench_view.h"
+
+#include "app/film_view.h"
+#include "app/mark_guide.h"
+#include "app/one_thing_card.h"
+#include "app/readout_view.h"
+#include "app/ribbon_view.h"
+#include "app/theme.h"
+
+#include <QFileDialog>
+#include <QHBoxLayout>
+#include <QKeyEvent>
+#include <QVBoxLayout>
+#include <cmath>
+
+namespace kestrel::app {
+
+namespace {
+
+constexpr double kSpeeds[] = {1, 0.5, 0.25, 0.125, 0.0625};
+
+struct KnownLength {
+    const char* name;
+    double metres; ///< 0: the athlete's height
+};
+constexpr KnownLength kKnownLengths[] = {{"pitcher's plate 0.61 m", 0.61}, {"home plate 0.43 m", 0.43}, {"athlete's height", 0}, {"1 m stick", 1.0}, {"2 m tape", 2.0}};
+
+QLabel* muted(const QString& text, QWidget* parent)
+{
+    auto* label = new QLabel(text, parent);
+    label->setProperty("muted", true);
+    return label;
+}
+
+} // namespace
+
+BenchView::BenchView(BenchSession& session, QWidget* parent) : QWidget(parent), m_session(session)
+{
+    auto* whole = new QVBoxLayout(this);
+    whole->setContentsMargins(16, 10, 16, 12);
+    whole->setSpacing(8);
+    whole->addLayout(makeHeader());
+    auto* columns = new QHBoxLayout;
+    columns->setSpacing(16);
+    auto* left = new QVBoxLayout;
+    left->setSpacing(6);
+    m_film = new FilmView(session, this);
+    m_guide = new MarkGuide(session, m_film);
+    left->addLayout(makeTools());
+    left->addWidget(m_film, 1);
+    left->addLayout(makeTransport());
+    auto* ribbonCard = new QFrame(this);
+    ribbonCard->setProperty("card", true);
+    auto* ribbonLayout = new QVBoxLayout(ribbonCard);
+    ribbonLayout->setContentsMargins(1, 1, 1, 1);
+    m_ribbon = new RibbonView(session, ribbonCard);
+    ribbonLayout->addWidget(m_ribbon);
+    left->addWidget(ribbonCard);
+    columns->addLayout(left, 1);
+    auto* right = new QVBoxLayout;
+    right->setSpacing(10);
+    auto* readout = new ReadoutView(session, this);
+    auto* card = new OneThingCard(session, this);
+    readout->setFixedWidth(352);
+    card->setFixedWidth(352);
+    right->addWidget(readout, 1);
+    right->addWidget(card);
+    columns->addLayout(right);
+    whole->addLayout(columns, 1);
+
+    setFocusPolicy(Qt::StrongFocus);
+    connect(&session, &BenchSession::clipChanged, this, &BenchView::refreshClip);
+    connect(&session, &BenchSession::filmChanged, this, &BenchView::refreshClip);
+    connect(&session, &BenchSession::markingChanged, this, &BenchView::refreshClip);
+    connect(&session, &BenchSession::frameChanged, this, &BenchView::refreshWhere);
+    connect(&session, &BenchSession::toolChanged, this, &BenchView::refreshTools);
+    connect(&session, &BenchSession::playingChanged, this, &BenchView::refreshTransport);
+    connect(&Theme::instance(), &Theme::changed, this, [this] {
+        refreshTools();
+        refreshTransport();
+    });
+    refreshClip();
+    refreshTools();
+    refreshTransport();
+}
+
+QLayout* BenchView::makeHeader()
+{
+    auto* row = new QHBoxLayout;
+    m_name = new QLabel(this);
+    m_name->setProperty("head", true);
+    m_facts = muted({}, this);
+    m_view = new QComboBox(this);
+    m_view->setToolTip(tr("Where the camera stood"));
+    const std::pair<const char*, View> views[] = {{"side view", View::Side}, {"side, from the back", View::SideBack}, {"front view", View::Front},
+                                                  {"rear view", View::Rear}, {"from above", View::Overhead},          {"diagonal", View::Diagonal}};
+    for (const auto& [name, view] : views)
+        m_view->addItem(tr(name), static_cast<int>(view));
+    m_variant = new QComboBox(this);
+    m_variant->setToolTip(tr("Kind of delivery"));
+    const auto makeRate = [this](const QString& tip) {
+        auto* box = new QDoubleSpinBox(this);
+        box->setRange(1, 10000);
+        box->setDecimals(0);
+        box->setButtonSymbols(QAbstractSpinBox::NoButtons);
+        box->setFixedWidth(56);
+        box->setToolTip(tip);
+        box->setKeyboardTracking(false);
+        connect(box, &QDoubleSpinBox::valueChanged, this, &BenchView::takeRates);
+        return box;
+    };
+    m_capture = makeRate(tr("Frames per second when it was filmed"));
+    m_playback = makeRate(tr("Frames per second as the file plays: lower than filmed for slow motion"));
+    m_page = new QPushButton(tr("Page"), this);
+    m_page->setProperty("primary", true);
+    m_page->setToolTip(tr("The page for the player (Ctrl+P)"));
+    row->addWidget(m_name);
+    row->addWidget(m_facts);
+    row->addStretch();
+    row->addWidget(m_variant);
+    row->addWidget(m_view);
+    row->addWidget(muted(tr("filmed at"), this));
+    row->addWidget(m_capture);
+    row->addWidget(muted(tr("shown at"), this));
+    row->addWidget(m_playback);
+    row->addSpacing(8);
+    row->addWidget(m_page);
+    connect(m_view, &QComboBox::activated, this, [this] { m_session.setView(static_cast<View>(m_view->currentData().toInt())); });
+    connect(m_variant, &QComboBox::activated, this, [this] { m_session.setVariant(m_variant->currentData().toString().toStdString()); });
+    connect(m_page, &QPushButton::clicked, this, &BenchView::pageWanted);
+    for (QWidget* w : {static_cast<QWidget*>(m_view), static_cast<QWidget*>(m_variant), static_cast<QWidget*>(m_page)})
+        w->setFocusPolicy(Qt::TabFocus);
+    return row;
+}
+
+QToolButton* BenchView::makeToolButton(Tool tool, const QString& icon, const QString& text, const QString& tip)
+{
+    auto* button = new QToolButton(this);
+    button->setText(text);
+    button->setToolTip(tip);
+    button->setCheckable(true);
+    button->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
+    button->setProperty("iconName", icon);
+    button->setFocusPolicy(Qt::NoFocus);
+    button->setObjectName(QStringLiteral("tool-") + icon);
+    connect(button, &QToolButton::clicked, this, [this, tool](bool on) { m_session.setTool(on ? tool : Tool::Look); });
+    m_tools.emplace_back(tool, button);
+    return button;
+}
+
+QLayout* BenchView::makeTools()
+{
+    auto* row = new QHBoxLayout;
+    row->setSpacing(6);
+    row->addWidget(makeToolButton(Tool::Mark, QStringLiteral("mark"), tr("Mark"), tr("Mark the body in the guided order (M)")));
+    row->addWidget(makeToolButton(Tool::ScaleLine, QStringLiteral("scale"), tr("Scale"), tr("Draw a known length at the athlete's distance (S)")));
+    m_known = new QComboBox(this);
+    m_known->setToolTip(tr("The known length that is drawn"));
+    for (const auto& k : kKnownLengths)
+        m_known->addItem(tr(k.name), k.metres);
+    m_known->setFocusPolicy(Qt::TabFocus);
+    connect(m_known, &QComboBox::activated, this, [this] {
+        const double metres = m_known->currentData().toDouble();
+        m_session.setKnownLength(metres > 0 ? metres : m_session.athlete().heightMetres.value_or(1.5));
+        m_session.setTool(Tool::ScaleLine);
+    });
+    row->addWidget(m_known);
+    row->addWidget(makeToolButton(Tool::UpLine, QStringLiteral("up"), tr("Up"), tr("Draw a line straight up, against gravity (U)")));
+    row->addWidget(makeToolButton(Tool::TargetLine, QStringLiteral("target"), tr("Target"), tr("Draw a line toward the target (T)")));
+    row->addStretch();
+    m_find = new QPushButton(tr("Find the film…"), this);
+    m_find->setToolTip(tr("Look in a folder for a film with the same content"));
+    connect(m_find, &QPushButton::clicked, this, [this] {
+        const QString folder = QFileDialog::getExistingDirectory(this, tr("Where might the film be?"));
+        if (!folder.isEmpty())
+            m_session.relocateFilm(folder);
+    });
+    row->addWidget(m_find);
+    return row;
+}
+
+QLayout* BenchView::makeTransport()
+{
+    auto* row = new QHBoxLayout;
+    row->setSpacing(6);
+    const auto makeButton = [this](const QString& icon, const QString& tip, auto action) {
+        auto* button = new QToolButton(this);
+        button->setProperty("flat", true);
+        button->setProperty("iconName", icon);
+        button->setToolTip(tip);
+        button->setFocusPolicy(Qt::NoFocus);
+        connect(button, &QToolButton::clicked, this, action);
+        return button;
+    };
+    m_where = new QLabel(this);
+    m_where->setProperty("subhead", true);
+    m_where->setObjectName(QStringLiteral("where"));
+    m_time = muted({}, this);
+    m_time->setObjectName(QStringLiteral("time"));
+    m_dropped = muted({}, this);
+    row->addWidget(m_where);
+    row->addWidget(m_time);
+    row->addStretch();
+    row->addWidget(m_dropped);
+    row->addWidget(makeButton(QStringLiteral("step-back"), tr("One frame back (←)"), [this] { m_session.step(-1); }));
+    m_play = makeButton(QStringLiteral("play"), tr("Play or pause (Space)"), [this] { m_session.setPlaying(!m_session.isPlaying()); });
+    row->addWidget(m_play);
+    row->addWidget(makeButton(QStringLiteral("step-on"), tr("One frame on (→)"), [this] { m_session.step(1); }));
+    m_speed = new QComboBox(this);
+    m_speed->setToolTip(tr("Speed against real time ([ and ])"));
+    m_speed->setFocusPolicy(Qt::TabFocus);
+    for (const double s : kSpeeds)
+        m_speed->addItem(s == 1 ? tr("true speed") : tr("speed 1/%1").arg(static_cast<int>(1 / s)), s);
+    connect(m_speed, &QComboBox::activated, this, [this] { m_session.setSpeed(m_speed->currentData().toDouble()); });
+    row->addWidget(m_speed);
+    m_loop = makeButton(QStringLiteral("loop"), tr("Loop between the key positions around here (L)"), [this] { m_session.toggleLoop(); });
+    m_loop->setCheckable(true);
+    row->addWidget(m_loop);
+    return row;
+}
+
+void BenchView::refreshClip()
+{
+    m_refreshing = true;
+    const bool open = m_session.isOpen();
+    const auto& athlete = m_session.athlete();
+    m_name->setText(open ? QString::fromStdString(athlete.name) : tr("Bench"));
+    QStringList facts;
+    if (open) {
+        if (const auto age = m_session.marking().athlete.age)
+            facts << tr("%1 y").arg(static_cast<int>(*age));
+        facts << (athlete.hand == Hand::Right ? tr("right-handed") : tr("left-handed"));
+        if (athlete.heightMetres)
+            facts << tr("%1 m").arg(*athlete.heightMetres, 0, 'f', 2);
+        facts << QString::fromStdString(m_session.day().date);
+    }
+    m_facts->setText(facts.join(QStringLiteral(" · ")));
+    m_variant->clear();
+    if (m_session.pack())
+        for (const auto& v : m_session.pack()->variants)
+            m_variant->addItem(v == "windup" ? tr("wind-up") : QString::fromStdString(v), QString::fromStdString(v));
+    m_variant->setCurrentIndex(m_variant->findData(QString::fromStdString(m_session.clip().variant)));
+    m_view->setCurrentIndex(m_view->findData(static_cast<int>(m_session.clip().scene.view)));
+    m_capture->setValue(m_session.clip().clock.capture);
+    m_playback->setValue(m_session.clip().clock.playback);
+    for (QWidget* w : {static_cast<QWidget*>(m_variant), static_cast<QWidget*>(m_view), static_cast<QWidget*>(m_capture), static_cast<QWidget*>(m_playback),
+                       static_cast<QWidget*>(m_page), static_cast<QWidget*>(m_known)})
+        w->setEnabled(open);
+    m_find->setVisible(m_session.filmError().has_value() && !m_session.isSearching());
+    m_refreshing = false;
+    refreshWhere();
+    refreshTools();
+}
+
+void BenchView::takeRates()
+{
+    if (!m_refreshing)
+        m_session.setRates({m_capture->value(), m_playback->value()});
+}
+
+void BenchView::refreshWhere()
+{
+    const KeyPosition* here = m_session.keyPositionHere();
+    m_where->setText(here ? QString::fromStdString(here->name) : tr("Film"));
+    if (!m_session.isOpen()) {
+        m_time->clear();
+        return;
+    }
+    QString text = tr("frame %1 of %2").arg(m_session.frame().value).arg(m_session.frames());
+    const Event* zero = m_session.pack() ? findEvent(m_session.marking(), "strike") : nullptr;
+    const auto now = m_session.clock().timeOf(m_session.frame());
+    const auto origin = zero ? m_session.clock().timeOf(zero->frame) : m_session.clock().timeOf(FrameIndex(0));
+    if (now && origin)
+        text += QStringLiteral("   ") + (zero ? tr("%1 s from strike") : tr("%1 s")).arg(*now - *origin, 0, 'f', 3);
+    m_time->setText(text);
+}
+
+void BenchView::refreshTools()
+{
+    for (const auto& [tool, button] : m_tools) {
+        button->setChecked(m_session.tool() == tool);
+        button->setIcon(Theme::icon(button->property("iconName").toString(), tokens().ink));
+        button->setEnabled(m_session.isOpen());
+    }
+    placeGuide();
+}
+
+void BenchView::refreshTransport()
+{
+    for (auto* button : findChildren<QToolButton*>())
+        if (button->property("flat").toBool() && button->property("iconName").isValid())
+            button->setIcon(Theme::icon(button->property("iconName").toString(), tokens().ink));
+    m_play->setIcon(Theme::icon(m_session.isPlaying() ? QStringLiteral("pause") : QStringLiteral("play"), tokens().ink));
+    m_speed->setCurrentIndex(m_speed->findData(m_session.speed()));
+    m_loop->setChecked(m_session.loop().has_value());
+    m_dropped->setText(m_session.droppedPictures() > 0 ? tr("%1 pictures left out").arg(m_session.droppedPictures()) : QString());
+}
+
+void BenchView::placeGuide() { m_guide->move(12, m_film->height() - m_guide->height() - 12); }
+
+void BenchView::resizeEvent(QResizeEvent*)
+{
+    QMetaObject::invokeMethod(this, &BenchView::placeGuide, Qt::QueuedConnection); // once the film has its new size
+}
+
+void BenchView::keyPressEvent(QKeyEvent* event)
+{
+    const bool shift = event->modifiers() & Qt::ShiftModifier;
+    const bool marks = m_session.selectedMark().has_value();
+    const double nudge = shift ? 0.25 : 1;
+    const auto changeSpeed = [this](int by) { m_session.setSpeed(kSpeeds[std::clamp(m_speed->currentIndex() + by, 0, static_cast<int>(std::size(kSpeeds)) - 1)]); };
+    if (event->modifiers() & (Qt::ControlModifier | Qt::AltModifier))
+        return QWidget::keyPressEvent(event);
+    switch (event->key()) {
+    case Qt::Key_Left: marks ? m_session.nudgeSelected(-nudge, 0) : m_session.step(shift ? -10 : -1); break;
+    case Qt::Key_Right: marks ? m_session.nudgeSelected(nudge, 0) : m_session.step(shift ? 10 : 1); break;
+    case Qt::Key_Up: marks ? m_session.nudgeSelected(0, -nudge) : m_session.stepKeyPosition(-1); break;
+    case Qt::Key_Down: marks ? m_session.nudgeSelected(0, nudge) : m_session.stepKeyPosition(1); break;
+    case Qt::Key_Home: m_session.setFrame(FrameIndex(0)); break;
+    case Qt::Key_End: m_session.setFrame(FrameIndex(m_session.frames() - 1)); break;
+    case Qt::Key_Space: m_session.setPlaying(!m_session.isPlaying()); break;
+    case Qt::Key_BracketLeft: changeSpeed(1); break;
+    case Qt::Key_BracketRight: changeSpeed(-1); break;
+    case Qt::Key_L: m_session.toggleLoop(); break;
+    case Qt::Key_M: m_session.setTool(m_session.tool() == Tool::Mark ? Tool::Look : Tool::Mark); break;
+    case Qt::Key_S: m_session.setTool(Tool::ScaleLine); break;
+    case Qt::Key_U: m_session.setTool(Tool::UpLine); break;
+    case Qt::Key_T: m_session.setTool(Tool::TargetLine); break;
+    case Qt::Key_X: m_session.skipLandmark(); break;
+    case Qt::Key_Delete:
+    case Qt::Key_Backspace: m_session.removeSelected(); break;
+    case Qt::Key_Plus:
+    case Qt::Key_Equal: m_film->zoomBy(1.25, m_film->rect().center()); break;
+    case Qt::Key_Minus: m_film->zoomBy(0.8, m_film->rect().center()); break;
+    case Qt::Key_0: m_film->showWhole(); break;
+    case Qt::Key_Escape:
+        m_session.selectMark({});
+        m_session.setTool(Tool::Look);
+        break;
+    default:
+        if (event->key() >= Qt::Key_1 && event->key() <= Qt::Key_9)
+            m_session.placeKeyPosition(static_cast<std::size_t>(event->key() - Qt::Key_1));
+        else
+            QWidget::keyPressEvent(event);
+    }
+}
+
+} // namespace kestrel::app

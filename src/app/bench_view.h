@@ -1,0 +1,58 @@
+#pragma once
+
+#include "app/bench_session.h"
+
+#include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QLabel>
+#include <QPushButton>
+#include <QToolButton>
+#include <QWidget>
+
+namespace kestrel::app {
+
+class FilmView;
+class MarkGuide;
+class RibbonView;
+
+/// The Bench: film, tools, ribbon, read-out and the one-thing card.
+class BenchView : public QWidget {
+    Q_OBJECT
+public:
+    explicit BenchView(BenchSession&, QWidget* parent = nullptr);
+
+    FilmView* film() const { return m_film; }
+
+signals:
+    void pageWanted();
+
+protected:
+    void keyPressEvent(QKeyEvent*) override;
+    void resizeEvent(QResizeEvent*) override;
+
+private:
+    QLayout* makeHeader();
+    QLayout* makeTools();
+    QLayout* makeTransport();
+    QToolButton* makeToolButton(Tool, const QString& icon, const QString& text, const QString& tip);
+    void refreshClip();
+    void refreshWhere();
+    void refreshTools();
+    void refreshTransport();
+    void placeGuide();
+    void takeRates();
+
+    BenchSession& m_session;
+    FilmView* m_film;
+    MarkGuide* m_guide;
+    RibbonView* m_ribbon;
+    QLabel *m_name, *m_facts, *m_where, *m_time, *m_dropped;
+    QComboBox *m_view, *m_variant, *m_known, *m_speed;
+    QDoubleSpinBox *m_capture, *m_playback;
+    QPushButton *m_page, *m_find;
+    QToolButton *m_play, *m_loop;
+    std::vector<std::pair<Tool, QToolButton*>> m_tools;
+    bool m_refreshing = false; // widgets are being set from the session, not by the coach
+};
+
+} // namespace kestrel::app

@@ -1,0 +1,112 @@
+#include "app/clip_import.h"
+
+#include "app/row_edits.h"
+#include "media/film.h"
+#include "report/film_image.h"
+#include "store/content_hash.h"
+
+#include <QFileInfo>
+
+namespace kestrel::app {
+
+namespace {
+
+constexpr media::PixelSize kPosterSize{240, 135};
+
+/// Everything there is to know about a film before it becomes a clip; without the day.
+Expected<store::Clip> lookAt(const std::string& file, std::stop_token stop)
+{
+    const auto film = media::Film::open(file, stop);
+    if (!film)
+        return tl::unexpected(film.error());
+    const auto hash = store::calcContentHash(file, stop);
+    if (!hash)
+        return tl::unexpected(hash.error());
+    store::Clip clip;
+    clip.file = file;
+    clip.contentHash = *hash;
+    clip.film = {{}, film->info().size.width, film->info().size.height, film->info().frames()};
+    const double rate = film->info().frameRate > 0 ? film->info().frameRate : 30;
+    clip.clock = {rate, rate};
+    return clip;
+}
+
+} // namespace
+
+ClipImport::ClipImport(Workspace& workspace, QObject* parent) : QObject(parent), m_workspace(workspace) {}
+
+void ClipImport::add(store::DayId day, const QStringList& files)
+{
+    if (isRunning() && day.value != m_day.value) {
+        emit m_workspace.failed({ErrorCode::BadArgument, "Clips are still being added to another day; wait for them or cancel.", {}, {}});
+        return;
+    }
+    m_day = day;
+    m_waiting += files;
+    m_total += static_cast<int>(files.size());
+    if (m_total == static_cast<int>(files.size()))
+        next();
+}
+
+void ClipImport::cancel()
+{
+    m_work.stop();
+    m_waiting.clear();
+    m_done = m_total = 0;
+    emit progress(0, 0, {});
+}
+
+void ClipImport::next()
+{
+    if (m_waiting.isEmpty()) {
+        m_done = m_total = 0;
+        emit progress(0, 0, {});
+        return;
+    }
+    const QString file = m_waiting.takeFirst();
+    emit progress(m_done, m_total, QFileInfo(file).fileName());
+    m_work = Background::run(
+        this, [file](std::stop_token stop) { return lookAt(file.toStdString(), stop); },
+        [this, file](Expected<store::Clip> looked) { take(file, std::move(looked)); });
+}
+
+void ClipImport::take(const QString& file, Expected<store::Clip> looked)
+{
+    ++m_done;
+    if (!looked) {
+        emit m_workspace.failed(looked.error());
+    } else if (const auto day = m_workspace.library().day(m_day); !day) {
+        emit m_workspace.failed(day.error());
+    } else if (const auto athlete = m_workspace.library().athlete(day->athlete); !athlete) {
+        emit m_workspace.failed(athlete.error());
+    } else {
+        store::Clip clip = *looked;
+        clip.day = m_day;
+        clip.file = m_workspace.library().storedPath(file.toStdString());
+        clip.scene.target = usualTargetDirection(clip.scene.view, athlete->hand);
+        if (const Pack* pack = m_workspace.findPack(day->skill); pack && !pack->variants.empty())
+            clip.variant = pack->variants.front();
+        addRow<store::ClipRecord>(m_workspace, tr("add %1").arg(QFileInfo(file).fileName()), clip);
+    }
+    next();
+}
+
+QImage Posters::poster(store::ClipId id, const std::string& file, FrameIndex frame)
+{
+    const auto [it, isNew] = m_posters.try_emplace(id);
+    if (isNew)
+        Background::run(
+            this,
+            [file, frame](std::stop_token stop) {
+                auto film = media::Film::open(file, stop);
+                const auto picture = film ? film->frame(frame, kPosterSize, stop) : Expected<media::Picture>(tl::unexpected(film.error()));
+                return picture ? report::toImage(*picture) : QImage();
+            },
+            [this, id](const QImage& image) {
+                m_posters[id] = image;
+                emit ready();
+            });
+    return it->second;
+}
+
+} // namespace kestrel::app

@@ -1,0 +1,285 @@
+#include "app/film_view.h"
+
+#include "app/theme.h"
+#include "report/figure_painter.h"
+#include "report/fonts.h"
+
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPainterPath>
+#include <QWheelEvent>
+#include <algorithm>
+#include <cmath>
+
+namespace kestrel::app {
+
+namespace {
+
+constexpr double kHitRadius = 14, kLoupeRadius = 74, kLoupeZoom = 4, kMostZoom = 16;
+
+} // namespace
+
+FilmView::FilmView(BenchSession& session, QWidget* parent) : QWidget(parent), m_session(session)
+{
+    setMouseTracking(true);
+    setFocusPolicy(Qt::ClickFocus);
+    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
+    setMinimumSize(320, 180);
+    setAccessibleName(tr("Film"));
+    connect(&session, &BenchSession::pictureReady, this, [this](const QImage& p) {
+        m_picture = p;
+        update();
+    });
+    connect(&session, &BenchSession::clipChanged, this, [this] {
+        m_picture = {};
+        showWhole();
+    });
+    for (const auto signal : {&BenchSession::frameChanged, &BenchSession::markingChanged, &BenchSession::selectionChanged, &BenchSession::filmChanged})
+        connect(&session, signal, this, qOverload<>(&QWidget::update));
+    connect(&session, &BenchSession::toolChanged, this, [this] {
+        m_drag = Drag::None;
+        updateCursor();
+        update();
+    });
+}
+
+QSizeF FilmView::filmSize() const
+{
+    const auto& film = m_session.clip().film;
+    return film.width > 0 && film.height > 0 ? QSizeF(film.width, film.height) : QSizeF(1280, 720);
+}
+
+QTransform FilmView::toWidget() const
+{
+    const QSizeF film = filmSize();
+    const double scale = std::min(width() / film.width(), height() / film.height()) * m_zoom;
+    QTransform t;
+    t.translate(width() / 2.0 + m_pan.x(), height() / 2.0 + m_pan.y());
+    t.scale(scale, scale);
+    t.translate(-film.width() / 2, -film.height() / 2);
+    return t;
+}
+
+ImagePoint FilmView::toFilm(QPointF p) const
+{
+    const QPointF f = toWidget().inverted().map(p);
+    return {f.x(), f.y()};
+}
+
+void FilmView::zoomBy(double factor, QPointF about)
+{
+    const double before = m_zoom;
+    m_zoom = std::clamp(m_zoom * factor, 1.0, kMostZoom);
+    const QPointF middle(width() / 2.0, height() / 2.0);
+    m_pan = m_zoom == 1 ? QPointF() : (about - middle) - (about - middle - m_pan) * (m_zoom / before);
+    askForSize();
+    update();
+}
+
+void FilmView::showWhole()
+{
+    m_zoom = 1;
+    m_pan = {};
+    askForSize();
+    update();
+}
+
+/// Pictures are wanted no larger than they are shown; zoomed in, as they are.
+void FilmView::askForSize()
+{
+    const double ratio = devicePixelRatioF();
+    m_session.setPictureSize(m_zoom > 1 ? media::PixelSize{} : media::PixelSize{static_cast<int>(width() * ratio), static_cast<int>(height() * ratio)});
+}
+
+void FilmView::resizeEvent(QResizeEvent*) { askForSize(); }
+
+std::optional<Landmark> FilmView::markAt(QPointF p) const
+{
+    const QTransform t = toWidget();
+    std::optional<Landmark> nearest;
+    double best = kHitRadius;
+    for (const auto& m : m_session.marksHere()) {
+        const QPointF d = t.map(QPointF(m.at.x, m.at.y)) - p;
+        if (const double distance = std::hypot(d.x(), d.y()); distance < best) {
+            best = distance;
+            nearest = m.landmark;
+        }
+    }
+    return nearest;
+}
+
+void FilmView::mousePressEvent(QMouseEvent* event)
+{
+    if (!m_session.isOpen())
+        return;
+    m_pressed = m_now = event->position();
+    if (event->button() == Qt::MiddleButton || event->button() == Qt::RightButton) {
+        m_drag = Drag::Pan;
+    } else if (event->button() == Qt::LeftButton) {
+        const Tool tool = m_session.tool();
+        if (tool == Tool::ScaleLine || tool == Tool::UpLine || tool == Tool::TargetLine) {
+            m_drag = Drag::Line;
+        } else if ((m_dragged = markAt(m_pressed))) {
+            m_session.selectMark(m_dragged);
+            m_drag = Drag::Mark;
+        } else {
+            m_session.selectMark({});
+            m_drag = tool == Tool::Mark ? Drag::NewMark : Drag::Pan;
+        }
+    }
+    updateCursor();
+    update();
+}
+
+void FilmView::mouseMoveEvent(QMouseEvent* event)
+{
+    if (m_drag == Drag::Pan && m_zoom > 1) {
+        m_pan += event->position() - m_now;
+        m_now = event->position();
+    }
+    m_now = event->position();
+    if (m_drag != Drag::None)
+        update();
+}
+
+void FilmView::mouseReleaseEvent(QMouseEvent* event)
+{
+    const Drag drag = m_drag;
+    m_drag = Drag::None;
+    m_now = event->position();
+    const bool moved = (m_now - m_pressed).manhattanLength() > 2;
+    switch (drag) {
+    case Drag::Mark:
+        if (moved && m_dragged)
+            m_session.moveMark(*m_dragged, toFilm(m_now));
+        break;
+    case Drag::NewMark:
+        m_session.placeMark(toFilm(m_now));
+        break;
+    case Drag::Line:
+        m_session.drawLine(toFilm(m_pressed), toFilm(m_now));
+        break;
+    case Drag::Pan:
+    case Drag::None:
+        break;
+    }
+    updateCursor();
+    update();
+}
+
+void FilmView::wheelEvent(QWheelEvent* event)
+{
+    zoomBy(std::pow(1.0015, event->angleDelta().y()), event->position());
+    event->accept();
+}
+
+void FilmView::updateCursor()
+{
+    const bool draws = m_session.tool() != Tool::Look;
+    setCursor(m_drag == Drag::Pan && m_zoom > 1 ? Qt::ClosedHandCursor : draws ? Qt::CrossCursor : Qt::ArrowCursor);
+}
+
+void FilmView::paintEvent(QPaintEvent*)
+{
+    QPainter painter(this);
+    painter.fillRect(rect(), QColor(0x15, 0x1A, 0x1E));
+    painter.setClipRect(rect());
+    const QTransform t = toWidget();
+    const QRectF shown = t.mapRect(QRectF(QPointF(), filmSize()));
+    if (!m_picture.isNull()) {
+        painter.setRenderHint(QPainter::SmoothPixmapTransform, m_zoom < 3); // far in, the coach wants to see the pixels
+        painter.drawImage(shown, m_picture);
+    }
+    if (!m_session.isOpen())
+        return paintNotice(painter, tr("Choose a clip in the Roster to bring it to the bench."));
+    if (const auto& e = m_session.filmError())
+        return paintNotice(painter, m_session.isSearching() ? tr("Looking for the film …") : QString::fromStdString(e->text()));
+    if (m_picture.isNull())
+        return paintNotice(painter, tr("Opening the film …"));
+    painter.setRenderHint(QPainter::Antialiasing);
+    paintScene(painter);
+    paintMarks(painter);
+    if (const Reading* r = m_session.shownReading())
+        report::paintFigure(painter, r->figure, t,
+                            r->value ? QString::fromStdString(withUnit(*r->value, r->unit) + " ±" + shortNumber(kWhisker * *r->uncertainty)) : QString(),
+                            tokens().eyeRing, 1);
+    if (m_drag == Drag::Line)
+        report::paintCasedLine(painter, m_pressed, m_now, tokens().eyeRing, 2.5);
+    if (m_drag == Drag::Mark || m_drag == Drag::NewMark)
+        paintLoupe(painter);
+}
+
+/// The scale's line stays visible, faint, while lines are drawn.
+void FilmView::paintScene(QPainter& painter) const
+{
+    const auto& scene = m_session.marking().scene;
+    if (!scene.scale || m_session.tool() != Tool::ScaleLine)
+        return;
+    const QTransform t = toWidget();
+    report::paintCasedLine(painter, t.map(QPointF(scene.scale->from.x, scene.scale->from.y)), t.map(QPointF(scene.scale->to.x, scene.scale->to.y)),
+                           Qt::white, 1.5, Qt::DashLine);
+}
+
+void FilmView::paintMarks(QPainter& painter) const
+{
+    const QTransform t = toWidget();
+    const auto hand = m_session.marking().athlete.hand;
+    for (const auto& m : m_session.marksHere()) {
+        const bool isSelected = m_session.selectedMark() == m.landmark;
+        if (m_drag == Drag::Mark && m_dragged == m.landmark)
+            continue;
+        const QPointF p = t.map(QPointF(m.at.x, m.at.y));
+        // lead side filled, trail side a ring: left and right read without colour
+        const bool isTrail = m.landmark.side != BodySide::None && (m.landmark.side == BodySide::Right) == (hand == Hand::Right);
+        const QColor colour = isSelected ? tokens().eyeRing : QColor(0xC9, 0xD8, 0xE4);
+        painter.setPen(QPen(QColor(16, 20, 24, 200), 4));
+        painter.setBrush(Qt::NoBrush);
+        painter.drawEllipse(p, 4, 4);
+        painter.setPen(QPen(colour, 1.8));
+        painter.setBrush(isTrail ? QBrush(Qt::NoBrush) : QBrush(colour));
+        painter.drawEllipse(p, 4, 4);
+        if (isSelected) {
+            painter.setFont(report::font(12, QFont::DemiBold));
+            const QString name = plainName(m.landmark, hand);
+            const QRectF box(p.x() + 10, p.y() - 24, QFontMetricsF(painter.font()).horizontalAdvance(name) + 12, 20);
+            painter.setPen(Qt::NoPen);
+            painter.setBrush(QColor(27, 34, 40, 225));
+            painter.drawRoundedRect(box, 3, 3);
+            painter.setPen(Qt::white);
+            painter.drawText(box, Qt::AlignCenter, name);
+        }
+    }
+}
+
+/// A magnified circle in the corner away from the pointer.
+void FilmView::paintLoupe(QPainter& painter) const
+{
+    const bool atLeft = m_now.x() > width() / 2.0;
+    const QPointF middle(atLeft ? kLoupeRadius + 12 : width() - kLoupeRadius - 12, kLoupeRadius + 12);
+    QPainterPath circle;
+    circle.addEllipse(middle, kLoupeRadius, kLoupeRadius);
+    painter.save();
+    painter.setClipPath(circle);
+    painter.fillPath(circle, Qt::black);
+    painter.translate(middle);
+    painter.scale(kLoupeZoom, kLoupeZoom);
+    painter.translate(-m_now);
+    painter.drawImage(toWidget().mapRect(QRectF(QPointF(), filmSize())), m_picture);
+    painter.restore();
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(QPen(QColor(16, 20, 24, 220), 4));
+    painter.drawEllipse(middle, kLoupeRadius, kLoupeRadius);
+    painter.setPen(QPen(tokens().eyeRing, 1.5));
+    painter.drawEllipse(middle, kLoupeRadius, kLoupeRadius);
+    for (const QPointF& d : {QPointF(1, 0), QPointF(-1, 0), QPointF(0, 1), QPointF(0, -1)})
+        painter.drawLine(middle + d * 5, middle + d * 22);
+}
+
+void FilmView::paintNotice(QPainter& painter, const QString& text) const
+{
+    painter.setPen(QColor(0xF0, 0xEB, 0xE1));
+    painter.setFont(report::font(15));
+    painter.drawText(rect().adjusted(40, 20, -40, -20), Qt::AlignCenter | Qt::TextWordWrap, text);
+}
+
+} // namespace kestrel::app

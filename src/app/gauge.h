@@ -1,0 +1,31 @@
+#pragma once
+
+#include "core/pack.h"
+#include "core/reading.h"
+
+#include <QAbstractButton>
+
+namespace kestrel::app {
+
+/// One reading on a line: the target band as a thick stretch, the value as a shape with its whisker, the verdict in
+/// words. A click asks for it to be drawn on the film.
+class Gauge : public QAbstractButton {
+    Q_OBJECT
+public:
+    Gauge(const Measure&, const Reading&, const QString& prefix, QWidget* parent = nullptr);
+
+    QSize sizeHint() const override { return {320, 46}; }
+    const Reading& reading() const { return m_reading; }
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+
+private:
+    void paintLine(QPainter&, const QRectF&) const;
+
+    Reading m_reading;
+    QString m_name;
+    double m_margin;
+};
+
+} // namespace kestrel::app

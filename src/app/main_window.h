@@ -1,0 +1,56 @@
+#pragma once
+
+#include "app/bench_session.h"
+#include "app/workspace.h"
+
+#include <QLabel>
+#include <QMainWindow>
+#include <QStackedWidget>
+#include <QTimer>
+#include <QToolButton>
+
+namespace kestrel::app {
+
+class BenchView;
+class PageView;
+class RosterView;
+
+/// The window: the working views along the order of work, a rail to change between them, one line for messages.
+class MainWindow : public QMainWindow {
+    Q_OBJECT
+public:
+    explicit MainWindow(store::Library library, std::vector<Pack> packs);
+
+    enum class Place { Roster, Bench, Page };
+    void goTo(Place);
+    void openClip(store::ClipId);
+
+    Workspace& workspace() { return m_workspace; }
+    BenchSession& session() { return m_session; }
+    RosterView* roster() const { return m_roster; }
+    BenchView* bench() const { return m_bench; }
+    PageView* page() const { return m_page; }
+    QString messageText() const { return m_message->text(); }
+
+private:
+    QWidget* makeRail();
+    QWidget* makeMessageLine();
+    void addAction(const QKeySequence&, std::function<void()>);
+    void say(const QString& text, bool isError);
+    void refreshRail();
+    void refreshUndo();
+
+    Workspace m_workspace;
+    BenchSession m_session;
+    RosterView* m_roster;
+    BenchView* m_bench;
+    PageView* m_page;
+    QStackedWidget* m_views;
+    std::vector<QToolButton*> m_rail; // in the order of Place
+    QToolButton *m_undo, *m_redo;
+    QFrame* m_line;
+    QLabel* m_message;
+    QTimer m_messageTime;
+};
+
+} // namespace kestrel::app

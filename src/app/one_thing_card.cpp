@@ -1,0 +1,116 @@
+#include "app/one_thing_card.h"
+
+#include "app/theme.h"
+#include "report/page.h"
+
+#include <QPainter>
+#include <QVBoxLayout>
+#include <algorithm>
+
+namespace kestrel::app {
+
+namespace {
+
+QLabel* addLabel(QVBoxLayout* layout, QWidget* parent, const char* name)
+{
+    auto* label = new QLabel(parent);
+    label->setWordWrap(true);
+    label->setObjectName(QLatin1String(name));
+    layout->addWidget(label);
+    return label;
+}
+
+void setTone(QLabel* label, const QColor& colour, int pixels, int weight)
+{
+    label->setStyleSheet(QStringLiteral("color:%1; font-size:%2px; font-weight:%3;").arg(colour.name()).arg(pixels).arg(weight));
+}
+
+} // namespace
+
+OneThingCard::OneThingCard(BenchSession& session, QWidget* parent) : QFrame(parent), m_session(session)
+{
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(18, 12, 14, 12);
+    layout->setSpacing(5);
+    auto* top = new QHBoxLayout;
+    auto* head = new QLabel(tr("The one thing"), this);
+    head->setObjectName(QStringLiteral("oneThingHead"));
+    m_show = new QToolButton(this);
+    m_show->setText(tr("show it"));
+    m_show->setProperty("flat", true);
+    m_show->setToolTip(tr("Go to the key position and draw the reading on the film"));
+    top->addWidget(head);
+    top->addStretch();
+    top->addWidget(m_show);
+    layout->addLayout(top);
+    m_cue = addLabel(layout, this, "cue");
+    m_why = addLabel(layout, this, "why");
+    m_caution = addLabel(layout, this, "caution");
+    m_drill = addLabel(layout, this, "drill");
+    m_good = addLabel(layout, this, "good");
+    connect(m_show, &QToolButton::clicked, &session, [this] {
+        const auto& review = m_session.review();
+        for (const auto& f : review.faults)
+            if (review.oneThing && f.fault == review.oneThing->fault && !f.measures.empty() && m_session.selectedReading() != f.measures.front())
+                m_session.selectReading(f.measures.front());
+    });
+    for (const auto signal : {&BenchSession::markingChanged, &BenchSession::clipChanged})
+        connect(&session, signal, this, &OneThingCard::refresh);
+    connect(&Theme::instance(), &Theme::changed, this, &OneThingCard::refresh);
+    refresh();
+}
+
+void OneThingCard::refresh()
+{
+    const auto& t = tokens();
+    setTone(findChild<QLabel*>(QStringLiteral("oneThingHead")), t.chestnut, 12, 600);
+    setTone(m_cue, t.ink, 17, 600);
+    setTone(m_why, t.ink, 12, 400);
+    setTone(m_caution, t.alert, 12, 600);
+    setTone(m_drill, t.slate, 12, 600);
+    setTone(m_good, t.ink, 12, 400);
+    const Review& review = m_session.review();
+    const Pack* pack = m_session.pack();
+    QString cue, why, caution, drillLine, good;
+    if (review.oneThing && pack) {
+        const OneThing& thing = *review.oneThing;
+        const auto voice = report::voiceFor(review.athlete.age);
+        const std::string& words = voice == report::Voice::Child ? thing.cue.child : voice == report::Voice::Teen ? thing.cue.teen : thing.cue.adult;
+        cue = QStringLiteral("“") + QString::fromStdString(words) + QStringLiteral("”");
+        why = QString::fromStdString(thing.why);
+        if (const Fault* f = pack->findFault(thing.fault))
+            caution = QString::fromStdString(f->caution);
+        if (const Drill* d = thing.drills.empty() ? nullptr : pack->findDrill(thing.drills.front()))
+            drillLine = tr("Drill: %1, %2").arg(QString::fromStdString(d->name).toLower(), QString::fromStdString(d->dose));
+    } else if (pack) {
+        const bool anyRead = std::any_of(review.readings.begin(), review.readings.end(), [](const Reading& r) { return hasValue(r.verdict); });
+        cue = anyRead ? tr("Nothing is clearly off.") : tr("Nothing read yet.");
+        why = anyRead ? tr("Leave it alone, and film more repetitions.") : tr("Place key positions and mark the body; the cue follows from the readings.");
+    } else {
+        cue = tr("No clip on the bench.");
+    }
+    QStringList strengths;
+    for (std::size_t i = 0; i < review.strengths.size() && i < 2; ++i)
+        strengths << QString::fromStdString(review.strengths[i].text);
+    if (!strengths.isEmpty())
+        good = tr("Good already: %1").arg(strengths.join(QLatin1Char(' ')));
+    const std::pair<QLabel*, QString> lines[] = {{m_cue, cue}, {m_why, why}, {m_caution, caution}, {m_drill, drillLine}, {m_good, good}};
+    for (const auto& [label, line] : lines) {
+        label->setText(line);
+        label->setVisible(!line.isEmpty());
+    }
+    m_show->setVisible(review.oneThing.has_value());
+    update();
+}
+
+void OneThingCard::paintEvent(QPaintEvent*)
+{
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(tokens().chestnutPale);
+    painter.drawRoundedRect(rect(), 4, 4);
+    painter.fillRect(QRect(0, 0, 5, height()), tokens().chestnut);
+}
+
+} // namespace kestrel::app

@@ -1,0 +1,32 @@
+#pragma once
+
+#include "app/bench_session.h"
+
+#include <QFrame>
+#include <QLabel>
+#include <QToolButton>
+
+namespace kestrel::app {
+
+/// The one thing to change: cue, why, drill, and what is good already.
+class OneThingCard : public QFrame {
+    Q_OBJECT
+public:
+    explicit OneThingCard(BenchSession&, QWidget* parent = nullptr);
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+
+private:
+    void refresh();
+
+    BenchSession& m_session;
+    QLabel* m_cue;
+    QLabel* m_why;
+    QLabel* m_caution;
+    QLabel* m_drill;
+    QLabel* m_good;
+    QToolButton* m_show;
+};
+
+} // namespace kestrel::app

@@ -1,0 +1,166 @@
+#include "app/page_view.h"
+
+#include "media/film.h"
+#include "report/film_image.h"
+#include "report/page_output.h"
+
+#include <QDir>
+#include <QFileDialog>
+#include <QHBoxLayout>
+#include <QPainter>
+#include <QScrollArea>
+#include <QStandardPaths>
+#include <QVBoxLayout>
+
+namespace kestrel::app {
+
+namespace {
+
+constexpr QSize kSheet(1240, 1754); // A4 at 150 dots per inch
+
+struct Made {
+    report::Page page;
+    QImage picture;
+};
+
+Made makeInBackground(const Pack& pack, const Review& review, const report::PageFacts& facts, const std::string& file, std::stop_token stop)
+{
+    auto film = media::Film::open(file, stop);
+    report::FrameSource frames;
+    if (film)
+        frames = [&](FrameIndex f) {
+            const auto picture = film->frame(f, {}, stop);
+            return picture ? report::toImage(*picture) : QImage();
+        };
+    Made made{report::makePage(pack, review, facts, frames), QImage(kSheet, QImage::Format_RGB32)};
+    if (!film)
+        made.page.warnings.push_back(film.error().text());
+    QPainter painter(&made.picture);
+    report::paintPage(painter, made.page, QRectF(made.picture.rect()));
+    return made;
+}
+
+} // namespace
+
+PageView::PageView(Workspace& workspace, BenchSession& session, QWidget* parent) : QWidget(parent), m_workspace(workspace), m_session(session)
+{
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(16, 12, 16, 16);
+    auto* row = new QHBoxLayout;
+    auto* head = new QLabel(tr("Page"), this);
+    head->setProperty("head", true);
+    m_note = new QLabel(this);
+    m_note->setProperty("muted", true);
+    m_voice = new QComboBox(this);
+    m_voice->setToolTip(tr("Who the page speaks to"));
+    m_voice->addItem(tr("words by age"), -1);
+    m_voice->addItem(tr("for a child"), static_cast<int>(report::Voice::Child));
+    m_voice->addItem(tr("for a teenager"), static_cast<int>(report::Voice::Teen));
+    m_voice->addItem(tr("for an adult"), static_cast<int>(report::Voice::Adult));
+    m_pdf = new QPushButton(tr("Save PDF…"), this);
+    m_pdf->setProperty("primary", true);
+    m_html = new QPushButton(tr("Save web page…"), this);
+    row->addWidget(head);
+    row->addWidget(m_note, 1);
+    row->addWidget(m_voice);
+    row->addWidget(m_html);
+    row->addWidget(m_pdf);
+    layout->addLayout(row);
+    auto* scroll = new QScrollArea(this);
+    m_sheet = new QLabel(scroll);
+    m_sheet->setAlignment(Qt::AlignHCenter | Qt::AlignTop);
+    m_sheet->setObjectName(QStringLiteral("sheet"));
+    scroll->setWidget(m_sheet);
+    scroll->setWidgetResizable(true);
+    layout->addWidget(scroll, 1);
+    const auto outdate = [this] {
+        m_stale = true;
+        if (isVisible())
+            make();
+    };
+    connect(m_voice, &QComboBox::activated, this, outdate);
+    connect(&session, &BenchSession::markingChanged, this, outdate);
+    connect(&session, &BenchSession::clipChanged, this, outdate);
+    connect(m_pdf, &QPushButton::clicked, this, [this] { chooseAndSave(QStringLiteral(".pdf")); });
+    connect(m_html, &QPushButton::clicked, this, [this] { chooseAndSave(QStringLiteral(".html")); });
+    make();
+}
+
+void PageView::showEvent(QShowEvent*)
+{
+    if (m_stale)
+        make();
+}
+
+void PageView::resizeEvent(QResizeEvent*) { showPicture(); }
+
+void PageView::make()
+{
+    m_work.stop();
+    m_page.reset();
+    m_picture = {};
+    m_pdf->setEnabled(false);
+    m_html->setEnabled(false);
+    if (!m_session.isOpen() || !m_session.pack()) {
+        m_note->setText({});
+        m_sheet->setText(tr("Bring a clip to the bench and mark it; the page makes itself."));
+        return;
+    }
+    if (!isVisible())
+        return;
+    m_stale = false;
+    m_note->setText(tr("making the page …"));
+    report::PageFacts facts{m_session.athlete().name, m_session.day().date, 1, {}};
+    if (const int voice = m_voice->currentData().toInt(); voice >= 0)
+        facts.voice = static_cast<report::Voice>(voice);
+    m_work = Background::run(
+        this,
+        [pack = *m_session.pack(), review = m_session.review(), facts, file = m_workspace.library().filmPath(m_session.clip())](std::stop_token stop) {
+            return makeInBackground(pack, review, facts, file, stop);
+        },
+        [this](Made made) {
+            m_page = std::move(made.page);
+            m_picture = std::move(made.picture);
+            m_pdf->setEnabled(true);
+            m_html->setEnabled(true);
+            m_note->setText(m_page->warnings.empty() ? tr("one side of A4, as it will be printed") : QString::fromStdString(m_page->warnings.front()));
+            showPicture();
+            emit ready();
+        });
+}
+
+void PageView::showPicture()
+{
+    if (m_picture.isNull())
+        return;
+    const int width = std::min(820, this->width() - 60);
+    const double ratio = devicePixelRatioF();
+    QPixmap sheet = QPixmap::fromImage(m_picture.scaledToWidth(static_cast<int>(width * ratio), Qt::SmoothTransformation));
+    sheet.setDevicePixelRatio(ratio);
+    m_sheet->setPixmap(sheet);
+}
+
+void PageView::chooseAndSave(const QString& ending)
+{
+    const QString name = QString::fromStdString(m_session.athlete().name + " " + m_session.day().date) + ending;
+    const QString start = QDir(QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation)).filePath(name);
+    const QString file = QFileDialog::getSaveFileName(this, tr("Save the page"), start);
+    if (!file.isEmpty())
+        save(file.endsWith(ending, Qt::CaseInsensitive) ? file : file + ending);
+}
+
+void PageView::save(const QString& file)
+{
+    if (!m_page)
+        return;
+    Background::run(
+        this, [page = *m_page, file](std::stop_token) { return report::savePage(page, file.toStdString()); },
+        [this, file](const Expected<void>& saved) {
+            if (saved)
+                emit message(tr("Saved %1").arg(file));
+            else
+                emit m_workspace.failed(saved.error());
+        });
+}
+
+} // namespace kestrel::app

@@ -1,0 +1,124 @@
+#include "app/readout_view.h"
+
+#include "app/gauge.h"
+
+#include <algorithm>
+
+namespace kestrel::app {
+
+ReadoutView::ReadoutView(BenchSession& session, QWidget* parent) : QFrame(parent), m_session(session)
+{
+    setProperty("card", true);
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(12, 10, 8, 8);
+    layout->setSpacing(4);
+    m_head = new QLabel(this);
+    m_head->setProperty("subhead", true);
+    m_note = new QLabel(this);
+    m_note->setProperty("muted", true);
+    auto* top = new QHBoxLayout;
+    top->addWidget(m_head);
+    top->addStretch();
+    top->addWidget(m_note);
+    layout->addLayout(top);
+    auto* hair = new QFrame(this);
+    hair->setProperty("hair", true);
+    layout->addWidget(hair);
+    m_next = new QLabel(this);
+    m_next->setWordWrap(true);
+    m_next->setProperty("muted", true);
+    m_next->setObjectName(QStringLiteral("nextStep"));
+    layout->addWidget(m_next);
+    m_list = new QWidget(this);
+    m_gauges = new QVBoxLayout(m_list);
+    m_gauges->setContentsMargins(0, 0, 4, 0);
+    m_gauges->setSpacing(0);
+    m_scroll = new QScrollArea(this);
+    m_scroll->setWidget(m_list);
+    m_scroll->setWidgetResizable(true);
+    m_scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    m_scroll->setFocusPolicy(Qt::NoFocus);
+    m_scroll->viewport()->setAutoFillBackground(false);
+    m_list->setAutoFillBackground(false);
+    layout->addWidget(m_scroll, 1);
+    connect(&session, &BenchSession::markingChanged, this, [this] {
+        m_shownAt.reset();
+        rebuild();
+    });
+    connect(&session, &BenchSession::clipChanged, this, &ReadoutView::rebuild);
+    connect(&session, &BenchSession::frameChanged, this, &ReadoutView::rebuild);
+    connect(&session, &BenchSession::selectionChanged, this, &ReadoutView::checkSelected);
+    rebuild();
+}
+
+/// One sentence about what is missing, most basic first.
+QString ReadoutView::nextStep() const
+{
+    const auto& m = m_session.marking();
+    if (!m_session.pack())
+        return tr("Open a clip to read it.");
+    if (m.events.empty())
+        return tr("Step to the first key position, \"%1\", and press 1.").arg(QString::fromStdString(m_session.pack()->keyPositions.front().name));
+    if (!m.scene.scale)
+        return tr("Set the scale: choose a known length and draw it on the film. Until then only angles and times are read.");
+    if (m_session.nextLandmark())
+        return tr("Choose Mark (M) and click the points the guide asks for.");
+    return {};
+}
+
+void ReadoutView::rebuild()
+{
+    const KeyPosition* here = m_session.keyPositionHere();
+    const std::string at = here ? here->id : "";
+    if (m_shownAt == at)
+        return;
+    m_shownAt = at;
+    m_head->setText(here ? tr("At %1").arg(QString::fromStdString(here->name).toLower()) : tr("All readings"));
+    const auto& athlete = m_session.marking().athlete;
+    QStringList facts;
+    if (athlete.age)
+        facts << tr("%1 years").arg(static_cast<int>(*athlete.age));
+    if (m_session.pack())
+        if (const School* s = m_session.pack()->findSchool(m_session.review().school))
+            facts << tr("%1 school").arg(QString::fromStdString(s->name).toLower());
+    m_note->setText(facts.join(QStringLiteral(" · ")));
+    const QString next = nextStep();
+    m_next->setText(next);
+    m_next->setVisible(!next.isEmpty());
+
+    while (QLayoutItem* item = m_gauges->takeAt(0)) {
+        delete item->widget();
+        delete item;
+    }
+    if (m_session.pack()) {
+        std::vector<const Reading*> shown;
+        for (const auto& r : m_session.review().readings)
+            if (!here || r.keyPosition == here->id)
+                shown.push_back(&r);
+        // what this view cannot show goes last
+        std::stable_sort(shown.begin(), shown.end(), [](const Reading* a, const Reading* b) { return hasValue(a->verdict) > hasValue(b->verdict); });
+        for (const Reading* r : shown) {
+            const Measure* m = m_session.pack()->findMeasure(r->measure);
+            auto* gauge = new Gauge(*m, *r, {}, m_list);
+            gauge->setObjectName(QString::fromStdString(r->measure));
+            connect(gauge, &Gauge::clicked, &m_session, [this, id = r->measure] { m_session.selectReading(id); });
+            m_gauges->addWidget(gauge);
+        }
+        if (shown.empty()) {
+            auto* none = new QLabel(tr("The pack reads nothing at this key position."), m_list);
+            none->setProperty("muted", true);
+            none->setWordWrap(true);
+            m_gauges->addWidget(none);
+        }
+    }
+    m_gauges->addStretch();
+    checkSelected();
+}
+
+void ReadoutView::checkSelected()
+{
+    for (auto* gauge : m_list->findChildren<Gauge*>())
+        gauge->setChecked(gauge->reading().measure == m_session.selectedReading());
+}
+
+} // namespace kestrel::app

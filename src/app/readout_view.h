@@ -1,0 +1,35 @@
+#pragma once
+
+#include "app/bench_session.h"
+
+#include <QFrame>
+#include <QLabel>
+#include <QScrollArea>
+#include <QVBoxLayout>
+
+namespace kestrel::app {
+
+class Gauge;
+
+/// The read-out column: the gauges of the key position the coach stands at, or of all when at none.
+class ReadoutView : public QFrame {
+    Q_OBJECT
+public:
+    explicit ReadoutView(BenchSession&, QWidget* parent = nullptr);
+
+private:
+    void rebuild();
+    void checkSelected();
+    QString nextStep() const;
+
+    BenchSession& m_session;
+    QLabel* m_head;
+    QLabel* m_note;
+    QLabel* m_next;
+    QWidget* m_list;
+    QVBoxLayout* m_gauges;
+    QScrollArea* m_scroll;
+    std::optional<std::string> m_shownAt; // key position whose gauges stand there; empty: they have to be made anew
+};
+
+} // namespace kestrel::app

@@ -1,0 +1,98 @@
+#include "app/shots.h"
+
+#include "app/bench_view.h"
+#include "app/film_view.h"
+#include "app/main_window.h"
+#include "app/page_view.h"
+#include "app/roster_view.h"
+#include "app/shortcut_sheet.h"
+#include "app/theme.h"
+
+#include <QDir>
+#include <QElapsedTimer>
+#include <QEventLoop>
+
+namespace kestrel::app {
+
+namespace {
+
+constexpr int kLongestWaitMs = 20000, kSettleMs = 400;
+
+/// Lets the window work until the condition holds, and a little longer for what is painted after.
+template <class Condition> void waitFor(Condition holds)
+{
+    QElapsedTimer time;
+    time.start();
+    while (!holds() && time.elapsed() < kLongestWaitMs)
+        QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
+    time.restart();
+    while (time.elapsed() < kSettleMs)
+        QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
+}
+
+} // namespace
+
+Expected<void> takeShots(MainWindow& window, const QString& folder)
+{
+    if (!QDir().mkpath(folder))
+        return fail(ErrorCode::CannotWrite, "The folder cannot be made.", folder.toStdString());
+    std::optional<Error> wrong;
+    const auto shoot = [&](const QString& name) {
+        const QString file = QDir(folder).filePath(name + QStringLiteral(".png"));
+        if (!window.grab().save(file))
+            wrong = Error{ErrorCode::CannotWrite, "The picture could not be written.", file.toStdString(), {}};
+    };
+    window.resize(1280, 800);
+    window.show();
+    auto& library = window.workspace().library();
+    store::ClipId marked;
+    for (const auto& a : library.athletes().value_or(std::vector<store::Athlete>{}))
+        for (const auto& d : library.days(a.id).value_or(std::vector<store::FilmingDay>{}))
+            for (const auto& c : library.clips(d.id).value_or(std::vector<store::Clip>{}))
+                if (const auto m = library.marking(c.id); m && m->events.size() > 5 && m->athlete.age > 12) {
+                    marked = c.id;
+                    window.roster()->select(a.id);
+                }
+    if (!marked.isValid())
+        return fail(ErrorCode::NotFound, "The library has no marked clip to show; pictures are taken from the demo library.", library.folder());
+    waitFor([] { return false; });
+    shoot(QStringLiteral("roster"));
+
+    auto& session = window.session();
+    window.openClip(marked);
+    bool painted = false;
+    const auto watch = QObject::connect(&session, &BenchSession::pictureReady, &window, [&] { painted = true; });
+    waitFor([&] { return session.hasFilm() && painted; });
+    session.goTo("strike");
+    session.selectReading("lead_knee_strike");
+    waitFor([] { return true; });
+    shoot(QStringLiteral("bench"));
+    session.selectReading({});
+    session.goTo("drive");
+    session.setTool(Tool::Mark);
+    session.selectMark(Landmark{Part::Knee, BodySide::Right, {}});
+    waitFor([] { return true; });
+    shoot(QStringLiteral("bench-marking"));
+    session.selectMark({});
+    session.setTool(Tool::Look);
+    Theme::instance().setDark(true);
+    session.goTo("release");
+    session.selectReading("trunk_lean_release");
+    waitFor([] { return true; });
+    shoot(QStringLiteral("bench-dark"));
+    Theme::instance().setDark(false);
+    window.goTo(MainWindow::Place::Page);
+    waitFor([&] { return window.page()->isReady(); });
+    shoot(QStringLiteral("page"));
+    window.goTo(MainWindow::Place::Bench);
+    auto* sheet = new ShortcutSheet(&window);
+    waitFor([] { return true; });
+    shoot(QStringLiteral("keys"));
+    sheet->close();
+    QObject::disconnect(watch);
+    if (wrong)
+        return tl::unexpected(*wrong);
+    return {};
+}
+
+} // namespace kestrel::app

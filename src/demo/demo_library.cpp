@@ -1,0 +1,198 @@
+#include "demo/demo_library.h"
+
+#include "core/json_reader.h"
+#include "core/pack_folder.h"
+#include "sim/simulate.h"
+#include "store/content_hash.h"
+#include "store/library.h"
+
+#include <algorithm>
+#include <cmath>
+#include <filesystem>
+
+namespace kestrel::demo {
+
+namespace {
+
+namespace fs = std::filesystem;
+
+/// A careful click lies within about this many pixels of the truth.
+constexpr double kClickSigma = 1.5;
+
+struct ClipPlan {
+    std::string file;
+    sim::SimulateOptions film;
+    bool isMarked = false;
+};
+struct DayPlan {
+    store::FilmingDay day;
+    std::vector<ClipPlan> clips;
+};
+struct AthletePlan {
+    store::Athlete athlete;
+    std::vector<DayPlan> days;
+};
+
+class ScenarioReader {
+public:
+    ScenarioReader(const nlohmann::json& root, JsonProblems& problems) : m_root(root, "", problems) {}
+
+    std::vector<AthletePlan> read()
+    {
+        std::vector<AthletePlan> plans;
+        for (const auto& n : m_root.at("athletes").items())
+            plans.push_back(readAthlete(n));
+        return plans;
+    }
+
+private:
+    AthletePlan readAthlete(const JsonNode& n)
+    {
+        AthletePlan plan;
+        plan.athlete.name = n.at("name").text();
+        plan.athlete.birthDate = n.at("birthDate").text();
+        plan.athlete.hand = n.at("hand").choice(findHand, "right or left").value_or(Hand::Right);
+        plan.athlete.heightMetres = n.at("heightMetres").numberIn(0.8, 2.3);
+        plan.athlete.guardianConsent = n.booleanOr("guardianConsent", true);
+        m_look = static_cast<std::uint32_t>(n.at("look").integerIn(0, 1000));
+        for (const auto& d : n.at("days").items())
+            plan.days.push_back(readDay(d, plan.athlete));
+        return plan;
+    }
+
+    DayPlan readDay(const JsonNode& n, const store::Athlete& athlete)
+    {
+        DayPlan plan;
+        plan.day.date = n.at("date").text();
+        plan.day.skill = n.at("skill").text();
+        plan.day.school = n.textOr("school", "");
+        for (const auto& c : n.at("clips").items())
+            plan.clips.push_back(readClip(c, athlete, plan.day));
+        return plan;
+    }
+
+    ClipPlan readClip(const JsonNode& n, const store::Athlete& athlete, const store::FilmingDay& day)
+    {
+        ClipPlan plan;
+        plan.file = n.at("file").text();
+        plan.isMarked = n.booleanOr("marked", false);
+        sim::SimulateOptions& o = plan.film;
+        o.skill = day.skill;
+        o.motion.school = day.school;
+        o.motion.variant = n.at("variant").text();
+        o.motion.seed = static_cast<std::uint32_t>(n.at("seed").integerIn(0, 1'000'000));
+        if (const auto faults = n.find("faults"))
+            for (const auto& [fault, amount] : faults->members())
+                o.motion.faults[fault] = amount.numberIn(0, 1.5);
+        o.view = n.at("view").choice(findView, "side or rear").value_or(View::Side);
+        o.frameRate = n.at("captureRate").numberIn(10, 1000);
+        o.playbackRate = n.numberOr("playbackRate", o.frameRate);
+        o.hand = athlete.hand;
+        o.heightMetres = *athlete.heightMetres;
+        o.age = store::ageOn(athlete.birthDate, day.date).value_or(13);
+        o.look = m_look;
+        return plan;
+    }
+
+    JsonNode m_root;
+    std::uint32_t m_look = 0;
+};
+
+/// What a coach would have: key positions on whole frames, the whole body there, each point a little off.
+Marking asMarkedByCoach(const Marking& truth, const Pack& pack, std::uint32_t seed)
+{
+    Marking m;
+    const Draw draw(seed);
+    for (const auto& e : truth.events) {
+        const FrameIndex frame(std::llround(e.frame.value));
+        m.events.push_back({e.keyPosition, FramePosition(static_cast<double>(frame.value)), 0.5, Source::Coach});
+        for (const auto& landmark : landmarksAt(pack, e.keyPosition, truth.scene.view, truth.athlete.hand, truth.variant, MarkExtent::WholeBody))
+            if (const Mark* t = findMark(truth, frame, landmark)) {
+                const auto key = Draw::mix(static_cast<std::uint64_t>(frame.value), Draw::keyOf(nameOf(landmark)));
+                const auto off = [&](std::uint64_t axis) { return kClickSigma * 0.8 * draw.normal(Draw::mix(key, axis)); };
+                m.marks.push_back({frame, landmark, {t->at.x + off(1), t->at.y + off(2)}, kClickSigma, Source::Coach, t->visible});
+            }
+    }
+    return m;
+}
+
+Expected<void> addClip(store::Library& library, store::DayId day, const ClipPlan& plan, const std::function<void(const std::string&, int, int)>& progress,
+                       std::stop_token stop)
+{
+    const auto pack = findPack(plan.film.skill);
+    if (!pack)
+        return tl::unexpected(pack.error());
+    const auto simulated = sim::simulate(plan.film);
+    if (!simulated)
+        return tl::unexpected(simulated.error());
+    const std::string file = (fs::path(library.folder()) / "films" / plan.file).string();
+    const auto saved = sim::saveClip(
+        *simulated, file,
+        [&](int done, int of) {
+            if (progress)
+                progress(plan.file, done, of);
+        },
+        stop);
+    if (!saved)
+        return saved;
+    const auto hash = store::calcContentHash(file, stop);
+    if (!hash)
+        return tl::unexpected(hash.error());
+    store::Clip clip;
+    clip.day = day;
+    clip.file = library.storedPath(file);
+    clip.contentHash = *hash;
+    clip.variant = plan.film.motion.variant;
+    clip.film = simulated->truth.film;
+    clip.film.file.clear();
+    clip.clock = simulated->truth.clock;
+    clip.scene = simulated->truth.scene;
+    if (!plan.isMarked)
+        clip.scene.scale.reset(); // left for the coach to draw
+    const auto id = library.add(clip);
+    if (!id)
+        return tl::unexpected(id.error());
+    return plan.isMarked ? library.addMarking(*id, asMarkedByCoach(simulated->truth, *pack, plan.film.motion.seed)) : Expected<void>{};
+}
+
+} // namespace
+
+Expected<void> makeDemoLibrary(const std::string& scenario, const std::string& folder,
+                               const std::function<void(const std::string&, int, int)>& progress, std::stop_token stop)
+{
+    const auto root = loadJson(scenario);
+    if (!root)
+        return tl::unexpected(root.error());
+    if (auto e = checkFormat(*root, "jolly-kestrel/demo", scenario))
+        return tl::unexpected(*e);
+    JsonProblems problems(scenario);
+    const auto plans = ScenarioReader(*root, problems).read();
+    if (!problems.list().empty())
+        return tl::unexpected(problems.list().front());
+    std::error_code ec;
+    if (fs::exists(fs::path(folder) / "library.db", ec))
+        return fail(ErrorCode::BadArgument, "This folder holds a library already; name a new one.", folder);
+    fs::create_directories(fs::path(folder) / "films", ec);
+    if (ec)
+        return fail(ErrorCode::CannotWrite, "The folder cannot be made: " + ec.message() + ".", folder);
+    auto library = store::Library::open(folder);
+    if (!library)
+        return tl::unexpected(library.error());
+    for (const auto& plan : plans) {
+        const auto athlete = library->add(plan.athlete);
+        if (!athlete)
+            return tl::unexpected(athlete.error());
+        for (auto dayPlan : plan.days) {
+            dayPlan.day.athlete = *athlete;
+            const auto day = library->add(dayPlan.day);
+            if (!day)
+                return tl::unexpected(day.error());
+            for (const auto& clip : dayPlan.clips)
+                if (auto done = addClip(*library, *day, clip, progress, stop); !done)
+                    return done;
+        }
+    }
+    return {};
+}
+
+} // namespace kestrel::demo
