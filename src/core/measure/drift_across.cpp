@@ -1,4 +1,4 @@
-#include "core/measure/kind.h"
+#include "core/measure/shared.h"
 
 #include <algorithm>
 
@@ -16,8 +16,14 @@ Outcome value(const MeasureInput& in)
     return most;
 }
 
-void figure(const MeasureInput& in, Figure& f)
+void figure(const MeasureInput& whole, Figure& f)
 {
+    const auto origin = whole.pointAtStart(0);
+    const auto extreme = instantOfMost(whole, [&](FramePosition, BodyPoint p) { return origin ? std::abs(p.x - origin->x) : 0; });
+    if (!extreme)
+        return;
+    const MeasureInput in = whole.until(*extreme);
+    f.frame = *extreme;
     const auto start = in.pointAtStart(0), now = in.point(0);
     if (!start || !now)
         return;

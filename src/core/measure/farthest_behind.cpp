@@ -1,6 +1,7 @@
-#include "core/measure/kind.h"
+#include "core/measure/shared.h"
 
 #include <algorithm>
+#include <limits>
 
 namespace kestrel {
 
@@ -18,8 +19,16 @@ Outcome value(const MeasureInput& in)
     return *most;
 }
 
-void figure(const MeasureInput& in, Figure& f)
+void figure(const MeasureInput& whole, Figure& f)
 {
+    const auto extreme = instantOfMost(whole, [&](FramePosition at, BodyPoint p) {
+        const auto other = whole.pointOn(1, at);
+        return other ? other->x - p.x : std::numeric_limits<double>::lowest();
+    });
+    if (!extreme)
+        return;
+    const MeasureInput in = whole.until(*extreme);
+    f.frame = *extreme;
     const auto a = in.point(0), b = in.point(1);
     if (!a || !b)
         return;

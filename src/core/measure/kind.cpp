@@ -19,6 +19,13 @@ MeasureInput MeasureInput::under(Draw draw, double fromShift, double toShift) co
     return other;
 }
 
+MeasureInput MeasureInput::until(FramePosition end) const
+{
+    MeasureInput other = *this;
+    other.m_to = other.m_nominalTo = end;
+    return other;
+}
+
 double MeasureInput::duration() const
 {
     const auto a = m_repetition->clock().timeOf(m_from), b = m_repetition->clock().timeOf(m_to);

@@ -33,6 +33,9 @@ public:
     /// Another draw; the instants move by the given number of frames.
     MeasureInput under(Draw draw, double fromShift, double toShift) const;
 
+    /// The same span, cut off at an instant inside it.
+    MeasureInput until(FramePosition) const;
+
     FramePosition at() const { return m_to; }
     FramePosition from() const { return m_from; }
     FramePosition to() const { return m_to; }

@@ -40,17 +40,35 @@ Outcome largestClimb(const MeasureInput& in, double sign)
     return most;
 }
 
-void drawLevels(const MeasureInput& in, Figure& f)
+void drawLevels(const MeasureInput& whole, Figure& f, double sign)
 {
+    const auto extreme = instantOfMost(whole, [sign](FramePosition, BodyPoint p) { return sign * p.y; });
+    if (!extreme)
+        return;
+    const MeasureInput in = whole.until(*extreme);
     const auto start = in.pointAtStart(0), now = in.point(0);
     if (!start || !now)
         return;
+    f.frame = *extreme;
     const double reach = 0.25 * in.heightMetres().value_or(1.6);
     const double left = std::min(start->x, now->x) - reach, right = std::max(start->x, now->x) + reach;
     addGuide(f, in.toImage({left, start->y}), in.toImage({right, start->y}));
     addGuide(f, in.toImage({left, now->y}), in.toImage({right, now->y}));
     addSegment(f, {in.toImage({now->x, start->y}), in.image(0)});
     addDot(f, in.image(0));
+}
+
+std::optional<FramePosition> instantOfMost(const MeasureInput& in, const std::function<double(FramePosition, BodyPoint)>& number)
+{
+    std::optional<FramePosition> best;
+    double most = 0;
+    in.alongSpan(0, [&](FramePosition f, BodyPoint p) {
+        if (const double n = number(f, p); !best || n > most) {
+            best = f;
+            most = n;
+        }
+    });
+    return best;
 }
 
 } // namespace kestrel

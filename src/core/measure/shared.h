@@ -13,7 +13,10 @@ void drawAgainstLevel(const MeasureInput&, Figure&);
 
 /// The largest sign * (height now - height at the start) over the span, metres, at least 0.
 Outcome largestClimb(const MeasureInput&, double sign);
-/// The level operand 0 started from and where it is now.
-void drawLevels(const MeasureInput&, Figure&);
+/// The level operand 0 started from and the one it reached, on the frame where sign * climb is largest.
+void drawLevels(const MeasureInput&, Figure&, double sign);
+
+/// The instant of the span at which a number of operand 0's place is largest. Empty: it is marked nowhere.
+std::optional<FramePosition> instantOfMost(const MeasureInput&, const std::function<double(FramePosition, BodyPoint)>& number);
 
 } // namespace kestrel

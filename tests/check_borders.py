@@ -1,0 +1,84 @@
+#!/usr/bin/env python3
+"""Fails when a module of src/ includes what its row of docs/architecture.md does not allow."""
+import pathlib
+import re
+import sys
+
+STD = set("""algorithm any array atomic bit cassert cerrno cfloat charconv chrono cmath compare concepts condition_variable
+cstddef cstdint cstdio cstdlib cstring ctime deque exception filesystem format fstream functional initializer_list iomanip
+iosfwd iostream istream iterator limits list locale map memory mutex new numbers numeric optional ostream queue random
+ranges ratio regex set shared_mutex span sstream stack stdexcept stop_token string string_view system_error thread tuple
+type_traits typeindex typeinfo unordered_map unordered_set utility valarray variant vector""".split())
+COMMON = ("nlohmann/", "tl/")
+FFMPEG = ("libavformat/", "libavcodec/", "libavutil/", "libswscale/")
+# module: (modules it may include, further include patterns)
+RULES = {
+    "core": (set(), [r"Eigen/.*"]),
+    "media": ({"core"}, []),
+    "sim": ({"core", "media"}, [r"Eigen/.*", "GUI"]),
+    "store": ({"core"}, ["BASE", r"QSql\w*"]),
+    "report": ({"core", "media"}, ["GUI"]),
+    "demo": ({"core", "media", "sim", "store"}, []),
+    "cli": ({"core", "media", "sim", "store", "report", "demo"}, ["GUI"]),
+    "app": ({"core", "media", "store", "report"}, [r"Q\w+"]),
+}
+WIDGETS = re.compile(r"Q(Widget|Application|Label|\w*Button|\w*Layout|\w*Box|\w*View|Frame|MainWindow|Dialog|FileDialog|Menu|Action|LineEdit|Shortcut|Splitter|ToolTip|ScrollArea|Sql\w*|Svg\w*)$")
+GUI = re.compile(r"Q[A-Z]\w*$")
+BASE = re.compile(r"Q(Crypto\w*|Date|Dir|DirIterator|File|FileInfo|String|StringList|Url|Uuid|Variant|ByteArray)$")
+
+
+def allowed(module, include, quoted):
+    uses, extra = RULES[module]
+    if include in STD or include.startswith(COMMON):
+        return True
+    if include.startswith(FFMPEG):
+        return module == "media"
+    head = include.split("/")[0]
+    if head in RULES:
+        return quoted and (head == module or head in uses)
+    for rule in extra:
+        if rule == "GUI":
+            if GUI.match(include) and not WIDGETS.match(include):
+                return True
+        elif rule == "BASE":
+            if BASE.match(include):
+                return True
+        elif re.fullmatch(rule, include):
+            return True
+    return False
+
+
+def mistakes(root):
+    for path in sorted((root / "src").rglob("*")):
+        if path.suffix not in (".h", ".cpp"):
+            continue
+        module = path.relative_to(root / "src").parts[0]
+        for number, line in enumerate(path.read_text(encoding="utf-8").splitlines(), 1):
+            found = re.match(r'\s*#\s*include\s*([<"])([^>"]+)[>"]', line)
+            if not found:
+                continue
+            if module not in RULES:
+                yield f"{path.relative_to(root)}:{number}: the folder {module} has no row in tests/check_borders.py"
+            elif not allowed(module, found.group(2), found.group(1) == '"'):
+                yield f"{path.relative_to(root)}:{number}: {module} may not include {found.group(2)}"
+
+
+def self_test():
+    """The check has to be able to fail."""
+    refused = [("core", "QString", False), ("core", "media/film.h", True), ("media", "QImage", False), ("sim", "QLabel", False),
+               ("report", "store/library.h", True), ("store", "QWidget", False), ("cli", "app/main_window.h", True),
+               ("core", "libavcodec/avcodec.h", False), ("app", "sim/simulate.h", True)]
+    accepted = [("core", "vector", False), ("core", "core/time.h", True), ("media", "libavcodec/avcodec.h", False),
+                ("sim", "QPainter", False), ("app", "QWidget", False), ("store", "QSqlQuery", False)]
+    wrong = [c for c in refused if allowed(*c)] + [c for c in accepted if not allowed(*c)]
+    for c in wrong:
+        print("the border check is wrong about", c)
+    return not wrong
+
+
+if __name__ == "__main__":
+    if sys.argv[1] == "--self-test":
+        sys.exit(0 if self_test() else 1)
+    found = list(mistakes(pathlib.Path(sys.argv[1])))
+    print("\n".join(found) or "every include lies within its module's borders")
+    sys.exit(1 if found else 0)

@@ -1,0 +1,13 @@
+#include "store/row_id.h"
+
+void open(kestrel::store::ClipId);
+
+void check(kestrel::store::ClipId clip, kestrel::store::DayId day)
+{
+    open(clip);
+#ifdef WRONG
+    open(day);
+#else
+    (void)day;
+#endif
+}

@@ -1,0 +1,220 @@
+#include "support/markings.h"
+#include "support/runner.h"
+
+#include "core/json_reader.h"
+#include "core/pack.h"
+#include "core/pack_folder.h"
+
+#include <QTemporaryDir>
+#include <QtTest>
+
+#include <set>
+
+using namespace kestrel;
+using namespace kestrel::test;
+
+namespace {
+
+nlohmann::json packJson()
+{
+    static const auto root = loadJson(pitchPack().file);
+    return *root;
+}
+
+} // namespace
+
+class PackTest : public QObject {
+    Q_OBJECT
+private slots:
+    void shipped_holdsWhatIsPromised();
+    void shipped_everyFault_canBeToldAndTrained();
+    void shipped_everyDrill_isUsed();
+    void shipped_everyView_readsSomething();
+    void load_mistake_isNamedWithItsPlace_data();
+    void load_mistake_isNamedWithItsPlace();
+    void check_manyMistakes_areAllListed();
+    void load_causeLinksInACircle_areRefused();
+    void load_missingFile_saysSo();
+    void findPack_unknown_listsWhatThereIs();
+    void bandFor_theMostParticularWins();
+    void landmarksAt_followViewHandAndVariant();
+    void packFiles_leavesTheSchemaOut();
+};
+
+void PackTest::shipped_holdsWhatIsPromised()
+{
+    const Pack& p = pitchPack();
+    std::vector<std::string> order;
+    for (const auto& k : p.keyPositions)
+        order.push_back(k.id);
+    QCOMPARE(order, (std::vector<std::string>{"set", "lift", "break", "drive", "strike", "layback", "release", "through", "finish"}));
+    QVERIFY(p.measures.size() >= 20);
+    QVERIFY(p.faults.size() >= 10);
+    QVERIFY(p.drills.size() >= 12);
+    QVERIFY(p.findSchool("tall") && p.findSchool("low-drive"));
+    QCOMPARE(p.variants, (std::vector<std::string>{"stretch", "windup"}));
+    QVERIFY(p.caution.find("licensed clinician") != std::string::npos);
+    QVERIFY(std::count_if(p.faults.begin(), p.faults.end(), [](const Fault& f) { return !f.explains.empty(); }) >= 8);
+}
+
+void PackTest::shipped_everyFault_canBeToldAndTrained()
+{
+    for (const auto& f : pitchPack().faults) {
+        for (const auto* cue : {&f.cue.child, &f.cue.teen, &f.cue.adult})
+            QVERIFY2(1 + std::count(cue->begin(), cue->end(), ' ') <= 12 && cue->back() == '.', cue->c_str());
+        for (const auto& d : f.drills)
+            QVERIFY(pitchPack().findDrill(d));
+        if (f.risk >= 1.2 && f.stage == RepairStage::Arm)
+            QVERIFY2(f.caution.find("clinician") != std::string::npos, f.id.c_str()); // whatever loads the arm says so
+        for (const auto* word : {"safe", "injury", "injure", "diagnos"})
+            QVERIFY2((f.why + f.caution).find(word) == std::string::npos, f.id.c_str());
+    }
+}
+
+void PackTest::shipped_everyDrill_isUsed()
+{
+    std::set<std::string> used;
+    for (const auto& f : pitchPack().faults)
+        used.insert(f.drills.begin(), f.drills.end());
+    for (const auto& d : pitchPack().drills)
+        QVERIFY2(used.count(d.id), d.id.c_str());
+}
+
+void PackTest::shipped_everyView_readsSomething()
+{
+    const auto readable = [](View v) {
+        return std::count_if(pitchPack().measures.begin(), pitchPack().measures.end(),
+                             [v](const Measure& m) { return std::find(m.views.begin(), m.views.end(), v) != m.views.end(); });
+    };
+    QVERIFY(readable(View::Side) >= 18);
+    QVERIFY(readable(View::Rear) >= 5);
+    QVERIFY(readable(View::Front) >= 4);
+    for (const auto& m : pitchPack().measures) // every band says what it rests on, and every measure is in a fault or only reported
+        QVERIFY2(!m.bands.empty() && !m.technical.empty(), m.id.c_str());
+}
+
+void PackTest::load_mistake_isNamedWithItsPlace_data()
+{
+    QTest::addColumn<QString>("pointer");
+    QTest::addColumn<QString>("value");   // JSON; empty: removed
+    QTest::addColumn<QString>("message"); // part of it
+    QTest::newRow("kind") << "/measures/3/kind" << "\"wobble\"" << "wobble";
+    QTest::newRow("point") << "/measures/0/points/1" << "\"tail.lead\"" << "tail.lead";
+    QTest::newRow("too few points") << "/measures/0/points" << "[\"ankle.lead\"]" << "needs 4";
+    QTest::newRow("key position") << "/measures/2/at" << "\"leap\"" << "leap";
+    QTest::newRow("a span without its start") << "/measures/3/from" << "" << "";
+    QTest::newRow("a start where none belongs") << "/measures/2/from" << "\"set\"" << "one key position";
+    QTest::newRow("unit of another quantity") << "/measures/2/unit" << "\"cm\"" << "not measured in";
+    QTest::newRow("unknown unit") << "/measures/2/unit" << "\"furlong\"" << "furlong";
+    QTest::newRow("a view that cannot show it") << "/measures/1/views/0" << "\"front\"" << "cannot be read";
+    QTest::newRow("variant") << "/measures/0/variants" << "[\"leap\"]" << "leap";
+    QTest::newRow("an empty band") << "/measures/0/bands/0" << R"({"low": 3, "high": 3, "evidence": "T"})" << "empty";
+    QTest::newRow("a band without ends") << "/measures/0/bands/0" << R"({"evidence": "T"})" << "neither";
+    QTest::newRow("evidence") << "/measures/0/bands/0/evidence" << "\"Z\"" << "G, P or T";
+    QTest::newRow("a band's school") << "/measures/0/bands/0/school" << "\"new\"" << "new";
+    QTest::newRow("a band's ages") << "/measures/0/bands/0/ages" << "[9, 5]" << "above";
+    QTest::newRow("the same band twice") << "/measures/4/bands/1" << R"({"high": 7, "evidence": "T"})" << "already";
+    QTest::newRow("the same id twice") << "/measures/1/id" << "\"stance_width\"" << "twice";
+    QTest::newRow("a fault's measure") << "/faults/0/conditions/0/measure" << "\"wink\"" << "wink";
+    QTest::newRow("a fault's effect") << "/faults/0/explains/0" << "\"wink\"" << "wink";
+    QTest::newRow("a fault's drill") << "/faults/0/drills/0" << "\"wink\"" << "wink";
+    QTest::newRow("a cue too long to be remembered") << "/faults/0/cue/child" << "\"a b c d e f g h i j k l m\"" << "13 words";
+    QTest::newRow("margin is NaN's stand-in") << "/measures/0/margin" << "null" << "";
+    QTest::newRow("no drills") << "/drills" << "[]" << "at least one";
+    QTest::newRow("drills as text") << "/drills" << "\"many\"" << "expected";
+}
+
+void PackTest::load_mistake_isNamedWithItsPlace()
+{
+    QFETCH(QString, pointer);
+    QFETCH(QString, value);
+    QFETCH(QString, message);
+    auto root = packJson();
+    const nlohmann::json::json_pointer at(pointer.toStdString());
+    if (value.isEmpty())
+        root[at.parent_pointer()].erase(at.back());
+    else if (root[at.parent_pointer()].is_array() && std::stoul(at.back()) == root[at.parent_pointer()].size())
+        root[at.parent_pointer()].push_back(nlohmann::json::parse(value.toStdString()));
+    else
+        root[at] = nlohmann::json::parse(value.toStdString());
+    const auto pack = parsePack(root, "mine.json");
+    QVERIFY(!pack);
+    QCOMPARE(pack.error().file, std::string("mine.json"));
+    QVERIFY2(QString::fromStdString(pack.error().place).startsWith(pointer), pack.error().text().c_str());
+    QVERIFY2(pack.error().message.find(message.toStdString()) != std::string::npos, pack.error().text().c_str());
+}
+
+void PackTest::check_manyMistakes_areAllListed()
+{
+    auto root = packJson();
+    root["measures"][0]["kind"] = "wobble";
+    root["faults"][1]["risk"] = 9;
+    root["drills"][2].erase("dose");
+    const auto mistakes = checkPack(root, "mine.json");
+    QCOMPARE(mistakes.size(), std::size_t{3});
+    QVERIFY(checkPack(packJson(), "mine.json").empty());
+}
+
+void PackTest::load_causeLinksInACircle_areRefused()
+{
+    auto root = packJson();
+    for (auto& f : root["faults"])
+        if (f["id"] == "flat_plane")
+            f["explains"] = {"trail_leg_collapse"};
+    const auto pack = parsePack(root, "mine.json");
+    QVERIFY(!pack);
+    QVERIFY2(pack.error().message.find("circle") != std::string::npos, pack.error().text().c_str());
+}
+
+void PackTest::load_missingFile_saysSo()
+{
+    const auto pack = loadPack("no/such/pack.json");
+    QVERIFY(!pack);
+    QCOMPARE(pack.error().code, ErrorCode::CannotOpen);
+}
+
+void PackTest::findPack_unknown_listsWhatThereIs()
+{
+    const auto pack = findPack("curling");
+    QVERIFY(!pack);
+    QCOMPARE(pack.error().code, ErrorCode::NotFound);
+    QVERIFY(pack.error().message.find("overhand-pitch") != std::string::npos);
+}
+
+void PackTest::bandFor_theMostParticularWins()
+{
+    Measure m;
+    m.bands = {{1.0, 2.0, Evidence::Taught, "", {}, {}}, {3.0, 4.0, Evidence::Taught, "", 5.0, 9.0}, {5.0, 6.0, Evidence::Taught, "tall", {}, {}}, {7.0, 8.0, Evidence::Taught, "tall", 5.0, 9.0}};
+    QCOMPARE(*bandFor(m, "", {})->low, 1.0);
+    QCOMPARE(*bandFor(m, "", 7.0)->low, 3.0);
+    QCOMPARE(*bandFor(m, "tall", 15.0)->low, 5.0);
+    QCOMPARE(*bandFor(m, "tall", 9.0)->low, 7.0);
+    QCOMPARE(*bandFor(m, "other", 15.0)->low, 1.0);
+    m.bands = {{5.0, 6.0, Evidence::Taught, "tall", {}, {}}};
+    QVERIFY(!bandFor(m, "other", {}));
+}
+
+void PackTest::landmarksAt_followViewHandAndVariant()
+{
+    const auto has = [](const std::vector<Landmark>& list, const char* name) { return std::find(list.begin(), list.end(), *findLandmark(name)) != list.end(); };
+    const auto stretch = landmarksAt(pitchPack(), "set", View::Side, Hand::Right, "stretch");
+    QVERIFY(has(stretch, "ankle.left") && has(stretch, "ankle.right") && has(stretch, "shoulder.left"));
+    QVERIFY(!has(landmarksAt(pitchPack(), "set", View::Side, Hand::Right, "windup"), "ankle.left"));
+    QVERIFY(has(landmarksAt(pitchPack(), "drive", View::Side, Hand::Right, ""), "knee.right"));
+    QVERIFY(has(landmarksAt(pitchPack(), "drive", View::Side, Hand::Left, ""), "knee.left"));
+    QVERIFY(landmarksAt(pitchPack(), "drive", View::Overhead, Hand::Left, "").empty());
+    const auto whole = landmarksAt(pitchPack(), "layback", View::Side, Hand::Right, "stretch", MarkExtent::WholeBody);
+    QVERIFY(whole.size() >= 15);
+    QVERIFY(std::is_sorted(whole.begin(), whole.end()));
+    QVERIFY(std::adjacent_find(whole.begin(), whole.end()) == whole.end());
+}
+
+void PackTest::packFiles_leavesTheSchemaOut()
+{
+    const auto files = packFiles(shippedFolder("packs"));
+    QCOMPARE(files.size(), std::size_t{1});
+    QVERIFY(packFiles("no/such/folder").empty());
+}
+
+KESTREL_TEST(PackTest)
+#include "pack_test.moc"

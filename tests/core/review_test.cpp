@@ -1,0 +1,281 @@
+#include "support/markings.h"
+#include "support/runner.h"
+
+#include "core/review.h"
+
+#include <QTemporaryDir>
+#include <QtTest>
+
+using namespace kestrel;
+using namespace kestrel::test;
+
+namespace {
+
+/// Measures m1 to m4, each with band 0 to 10 and margin 2; faults f1 to f4 on them, above.
+Pack smallPack()
+{
+    Pack p;
+    p.id = "test";
+    p.schools = {{"one", "One", ""}};
+    p.keyPositions = {{"a", "A", "first"}};
+    p.drills = {{"d1", "Drill one", "", "", "", "", {"step"}, "3 x 5", "", "", "", "", ""}};
+    for (const auto* n : {"1", "2", "3", "4"}) {
+        Measure m;
+        m.id = std::string("m") + n;
+        m.name = std::string("Measure ") + n;
+        m.kind = findMeasureKind("tilt");
+        m.at = "a";
+        m.margin = 2;
+        m.bands = {{0.0, 10.0, Evidence::Taught, "", {}, {}}};
+        m.praise = std::string("Praise ") + n + ".";
+        p.measures.push_back(m);
+        Fault f;
+        f.id = std::string("f") + n;
+        f.name = std::string("Fault ") + n;
+        f.why = "It matters.";
+        f.conditions = {{m.id, Beyond::Above}};
+        f.cue = {"Child.", "Teen.", "Adult."};
+        f.drills = {"d1"};
+        p.faults.push_back(f);
+    }
+    return p;
+}
+
+Reading reading(const char* measure, double value, Verdict verdict, double uncertainty = 0.1)
+{
+    Reading r;
+    r.measure = measure;
+    r.keyPosition = "a";
+    r.value = value;
+    r.uncertainty = uncertainty;
+    r.low = 0;
+    r.high = 10;
+    r.verdict = verdict;
+    r.why = "because.";
+    return r;
+}
+
+Review judge(const Pack& p, std::vector<Reading> readings, std::optional<double> age = 15.0)
+{
+    Marking m = plainMarking();
+    m.athlete.age = age;
+    return calcReview(p, std::move(readings), m, {});
+}
+
+const FaultFinding* finding(const Review& r, const char* fault)
+{
+    for (const auto& f : r.faults)
+        if (f.fault == fault)
+            return &f;
+    return nullptr;
+}
+
+} // namespace
+
+class ReviewTest : public QObject {
+    Q_OBJECT
+private slots:
+    void score_isTheProductSaid();
+    void score_outsideIsCapped();
+    void oneThing_theCauseBeatsItsEffects();
+    void oneThing_linksThroughFaultsNotSeen();
+    void oneThing_riskAndTeachability_decide();
+    void oneThing_tie_goesByStage();
+    void oneThing_nothingOff_isNone();
+    void oneThing_why_namesNumbersAndEffects();
+    void fault_wrongSide_isNotCalled();
+    void fault_nearAndTooClose_areListedNotBlamed();
+    void later_atMostTwo_withoutWhatIsExplained();
+    void strengths_deepestFirst_onlyWithPraise();
+    void leaveAlone_namesStyle();
+    void json_roundTrip();
+    void json_holdsTheKeysScriptsRelyOn();
+    void json_broken_isRefusedWithItsPlace_data();
+    void json_broken_isRefusedWithItsPlace();
+};
+
+void ReviewTest::score_isTheProductSaid()
+{
+    Pack p = smallPack();
+    p.faults[0].explains = {"f2", "f3"};
+    p.faults[0].risk = 1.5;
+    p.faults[0].teachable = {0.1, 0.2, 0.8, 1};
+    const Review r = judge(p, {reading("m1", 13, Verdict::Off), reading("m2", 14, Verdict::Off), reading("m3", 15, Verdict::Off)});
+    // 3 outside / margin 2 = 1.5; sure 1; explains two; risk 1.5; teachable to a teenager 0.8
+    QVERIFY(std::abs(finding(r, "f1")->score - 1.5 * 1 * 3 * 1.5 * 0.8) < 1e-9);
+    QVERIFY(std::abs(finding(r, "f2")->score - 2.0) < 1e-9);
+}
+
+void ReviewTest::score_outsideIsCapped()
+{
+    const Review r = judge(smallPack(), {reading("m1", 1000, Verdict::Off)});
+    QVERIFY(std::abs(finding(r, "f1")->score - 3) < 1e-9);
+}
+
+void ReviewTest::oneThing_theCauseBeatsItsEffects()
+{
+    Pack p = smallPack();
+    p.faults[0].explains = {"f2"};
+    const Review r = judge(p, {reading("m1", 13, Verdict::Off), reading("m2", 14.5, Verdict::Off)});
+    QCOMPARE(r.oneThing->fault, std::string("f1"));
+    QCOMPARE(finding(r, "f1")->explains, std::vector<std::string>{"f2"});
+    QCOMPARE(finding(r, "f2")->causedBy, std::vector<std::string>{"f1"});
+    QVERIFY(r.later.empty()); // what it explains need not be worked on
+}
+
+void ReviewTest::oneThing_linksThroughFaultsNotSeen()
+{
+    Pack p = smallPack();
+    p.faults[0].explains = {"f2"};
+    p.faults[1].explains = {"f3"};
+    const Review r = judge(p, {reading("m1", 13, Verdict::Off), reading("m2", 5, Verdict::OnTarget), reading("m3", 14, Verdict::Off)});
+    QCOMPARE(finding(r, "f1")->explains, std::vector<std::string>{"f3"});
+}
+
+void ReviewTest::oneThing_riskAndTeachability_decide()
+{
+    Pack p = smallPack();
+    p.faults[1].risk = 2;
+    const std::vector<Reading> both{reading("m1", 13, Verdict::Off), reading("m2", 13, Verdict::Off)};
+    QCOMPARE(judge(p, both).oneThing->fault, std::string("f2"));
+    p.faults[1].teachable = {0.1, 1, 1, 1}; // not yet for a child
+    QCOMPARE(judge(p, both, 8.0).oneThing->fault, std::string("f1"));
+    QCOMPARE(judge(p, both, 12.0).oneThing->fault, std::string("f2"));
+}
+
+void ReviewTest::oneThing_tie_goesByStage()
+{
+    Pack p = smallPack();
+    p.faults[0].stage = RepairStage::Arm;
+    p.faults[1].stage = RepairStage::Base;
+    const Review r = judge(p, {reading("m1", 13, Verdict::Off), reading("m2", 13, Verdict::Off)});
+    QCOMPARE(r.oneThing->fault, std::string("f2"));
+}
+
+void ReviewTest::oneThing_nothingOff_isNone()
+{
+    QVERIFY(!judge(smallPack(), {reading("m1", 5, Verdict::OnTarget)}).oneThing);
+    QVERIFY(!judge(smallPack(), {}).oneThing);
+    Pack p = smallPack();
+    p.faults[0].teachable = {0, 0, 0, 0}; // to be taught later is flagged, never blamed
+    QVERIFY(!judge(p, {reading("m1", 13, Verdict::Off)}).oneThing);
+}
+
+void ReviewTest::oneThing_why_namesNumbersAndEffects()
+{
+    Pack p = smallPack();
+    p.faults[0].explains = {"f2"};
+    const Review r = judge(p, {reading("m1", 14, Verdict::Off), reading("m2", 13, Verdict::Off)});
+    for (const auto* part : {"Measure 1", "because.", "fault 2", "It matters."})
+        QVERIFY2(r.oneThing->why.find(part) != std::string::npos, r.oneThing->why.c_str());
+    QCOMPARE(r.oneThing->drills, std::vector<std::string>{"d1"});
+}
+
+void ReviewTest::fault_wrongSide_isNotCalled()
+{
+    const Review r = judge(smallPack(), {reading("m1", -8, Verdict::Off)});
+    QVERIFY(r.faults.empty());
+    QVERIFY(!r.oneThing);
+}
+
+void ReviewTest::fault_nearAndTooClose_areListedNotBlamed()
+{
+    const Review r = judge(smallPack(), {reading("m1", 11, Verdict::Near), reading("m2", 9.9, Verdict::TooCloseToCall, 0.5)});
+    QCOMPARE(finding(r, "f1")->verdict, Verdict::Near);
+    QCOMPARE(finding(r, "f2")->verdict, Verdict::TooCloseToCall);
+    QVERIFY(!r.oneThing);
+}
+
+void ReviewTest::later_atMostTwo_withoutWhatIsExplained()
+{
+    const Review r = judge(smallPack(), {reading("m1", 16, Verdict::Off), reading("m2", 15, Verdict::Off), reading("m3", 14, Verdict::Off), reading("m4", 13, Verdict::Off)});
+    QCOMPARE(r.oneThing->fault, std::string("f1"));
+    QCOMPARE(r.later, (std::vector<std::string>{"f2", "f3"}));
+}
+
+void ReviewTest::strengths_deepestFirst_onlyWithPraise()
+{
+    Pack p = smallPack();
+    p.measures[2].praise.clear();
+    const Review r = judge(p, {reading("m1", 1, Verdict::OnTarget), reading("m2", 5, Verdict::OnTarget), reading("m3", 5, Verdict::OnTarget), reading("m4", 9.9, Verdict::TooCloseToCall)});
+    QCOMPARE(r.strengths.size(), std::size_t{2});
+    QCOMPARE(r.strengths[0].measure, std::string("m2"));
+    QCOMPARE(r.strengths[0].text, std::string("Praise 2."));
+    QCOMPARE(r.strengths[1].measure, std::string("m1"));
+}
+
+void ReviewTest::leaveAlone_namesStyle()
+{
+    const Review r = judge(smallPack(), {reading("m1", 11, Verdict::Near)});
+    QCOMPARE(r.leaveAlone.size(), std::size_t{1});
+    QVERIFY(r.leaveAlone[0].find("Measure 1") != std::string::npos && r.leaveAlone[0].find("leave it alone") != std::string::npos);
+}
+
+void ReviewTest::json_roundTrip()
+{
+    const Review r = reviewOf(simulated(pitch(View::Side, {"head_drop"})).truth);
+    QTemporaryDir folder;
+    const std::string file = folder.filePath(QStringLiteral("r.json")).toStdString();
+    writeFile(file, toJson(r, pitchPack()).dump());
+    const auto back = loadReview(file);
+    QVERIFY2(back, back ? "" : back.error().text().c_str());
+    QCOMPARE(back->oneThing->fault, r.oneThing->fault);
+    QCOMPARE(back->readings.size(), r.readings.size());
+    QVERIFY(back->strengths == r.strengths);
+    QCOMPARE(back->athlete.age, r.athlete.age);
+    const Reading *a = back->findReading("head_dip"), *b = r.findReading("head_dip");
+    QVERIFY(std::abs(*a->value - *b->value) < 0.01);
+    QCOMPARE(a->figure.strokes.size(), b->figure.strokes.size()); // the page can be drawn from it
+}
+
+void ReviewTest::json_holdsTheKeysScriptsRelyOn()
+{
+    const auto json = toJson(reviewOf(simulated(pitch(View::Side, {"head_drop"})).truth), pitchPack());
+    for (const auto* key : {"readings", "strengths", "faults", "oneThing", "later", "leaveAlone"})
+        QVERIFY2(json.contains(key), key);
+    for (const auto* key : {"measure", "keyPosition", "value", "uncertainty", "unit", "band", "verdict", "why"})
+        QVERIFY2(json["readings"][0].contains(key), key);
+    for (const auto* key : {"id", "verdict", "measures", "causedBy", "explains"})
+        QVERIFY2(json["faults"][0].contains(key), key);
+    for (const auto* key : {"fault", "cue", "drills", "why"})
+        QVERIFY2(json["oneThing"].contains(key), key);
+    for (const auto* voice : {"child", "teen", "adult"})
+        QVERIFY(json["oneThing"]["cue"][voice].is_string());
+    bool anyWithout = false;
+    for (const auto& r : json["readings"])
+        if (r["verdict"] == "not_from_this_view") {
+            anyWithout = true;
+            QVERIFY(r["value"].is_null() && r["uncertainty"].is_null());
+        }
+    QVERIFY(anyWithout);
+    const auto calm = toJson(reviewOf(simulated(pitch()).truth), pitchPack());
+    QVERIFY(calm["oneThing"].is_null());
+}
+
+void ReviewTest::json_broken_isRefusedWithItsPlace_data()
+{
+    QTest::addColumn<QString>("pointer");
+    QTest::addColumn<QString>("value");
+    QTest::newRow("verdict") << "/readings/0/verdict" << "\"good\"";
+    QTest::newRow("value as text") << "/readings/0/value" << "\"3\"";
+    QTest::newRow("unit") << "/readings/0/unit" << "\"furlong\"";
+    QTest::newRow("readings") << "/readings" << "3";
+    QTest::newRow("format") << "/format" << "\"jolly-kestrel/marking\"";
+}
+
+void ReviewTest::json_broken_isRefusedWithItsPlace()
+{
+    QFETCH(QString, pointer);
+    QFETCH(QString, value);
+    auto root = toJson(reviewOf(simulated(pitch(View::Side, {"head_drop"})).truth), pitchPack());
+    root[nlohmann::json::json_pointer(pointer.toStdString())] = nlohmann::json::parse(value.toStdString());
+    QTemporaryDir folder;
+    const std::string file = folder.filePath(QStringLiteral("r.json")).toStdString();
+    writeFile(file, root.dump());
+    const auto back = loadReview(file);
+    QVERIFY(!back);
+    QVERIFY2(QString::fromStdString(back.error().text()).contains(pointer), back.error().text().c_str());
+}
+
+KESTREL_TEST(ReviewTest)
+#include "review_test.moc"

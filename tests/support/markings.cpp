@@ -1,0 +1,87 @@
+#include "support/markings.h"
+
+#include "core/pack_folder.h"
+#include "core/reading.h"
+
+#include <QtTest>
+
+#include <fstream>
+#include <sstream>
+
+namespace kestrel::test {
+
+const Pack& pitchPack()
+{
+    static const Pack pack = [] {
+        auto loaded = findPack("overhand-pitch");
+        if (!loaded)
+            qFatal("%s", loaded.error().text().c_str());
+        return *loaded;
+    }();
+    return pack;
+}
+
+Marking plainMarking()
+{
+    Marking m;
+    m.film = {"clip.mp4", 1000, 800, 100};
+    m.clock = {100, 100};
+    m.scene = {View::Side, TargetDirection::Right, {0, -1}, Scale{{0, 700}, {1000, 700}, 10.0}};
+    m.athlete = {Hand::Right, 1.60, 13.0};
+    return m;
+}
+
+void place(Marking& m, const std::string& keyPosition, double frame, double uncertaintyFrames)
+{
+    setEvent(m, {keyPosition, FramePosition(frame), uncertaintyFrames, Source::Coach});
+}
+
+void mark(Marking& m, int frame, const std::string& name, double x, double y, double sigma)
+{
+    const auto landmark = findLandmark(name);
+    if (!landmark)
+        qFatal("no landmark %s", name.c_str());
+    setMark(m, {FrameIndex(frame), *landmark, {x, y}, sigma, Source::Coach, true});
+}
+
+sim::Simulated simulated(const sim::SimulateOptions& options)
+{
+    auto done = sim::simulate(options);
+    if (!done)
+        qFatal("%s", done.error().text().c_str());
+    return *done;
+}
+
+sim::SimulateOptions pitch(View view, std::vector<std::string> faults)
+{
+    sim::SimulateOptions o;
+    o.skill = "overhand-pitch";
+    o.view = view;
+    for (const auto& f : faults)
+        o.motion.faults[f] = 1;
+    return o;
+}
+
+Review reviewOf(const Marking& m, const std::string& school)
+{
+    const ReadOptions options{school, {}};
+    return calcReview(pitchPack(), calcReadings(pitchPack(), Repetition(m), options), m, options);
+}
+
+std::string contentOf(const std::string& file)
+{
+    std::ifstream in(file, std::ios::binary);
+    std::ostringstream text;
+    text << in.rdbuf();
+    return text.str();
+}
+
+void writeFile(const std::string& file, const std::string& content)
+{
+    std::ofstream out(file, std::ios::binary);
+    out << content;
+    if (!out)
+        qFatal("cannot write %s", file.c_str());
+}
+
+} // namespace kestrel::test

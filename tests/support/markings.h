@@ -1,0 +1,34 @@
+#pragma once
+
+#include "core/marking.h"
+#include "core/pack.h"
+#include "core/review.h"
+#include "sim/simulate.h"
+
+#include <string>
+
+namespace kestrel::test {
+
+/// The shipped overhand-pitch pack.
+const Pack& pitchPack();
+
+/// A marking without marks: 100 frames at 100 per second, side view, target right, 1 m = 100 pixels, a right-hander of
+/// 1.60 m. Body coordinates in metres then are x/100 and -y/100.
+Marking plainMarking();
+void place(Marking&, const std::string& keyPosition, double frame, double uncertaintyFrames = 0);
+/// Exact (sigma 0) unless said otherwise.
+void mark(Marking&, int frame, const std::string& landmark, double x, double y, double sigma = 0);
+
+/// A simulated pitch, or a failed test.
+sim::Simulated simulated(const sim::SimulateOptions&);
+/// Options of a pitch: view, and faults at full amount.
+sim::SimulateOptions pitch(View view = View::Side, std::vector<std::string> faults = {});
+
+/// Judged with the shipped pack.
+Review reviewOf(const Marking&, const std::string& school = {});
+
+/// What the file holds; empty when it cannot be read.
+std::string contentOf(const std::string& file);
+void writeFile(const std::string& file, const std::string& content);
+
+} // namespace kestrel::test
