@@ -107,7 +107,7 @@ public:
         stream->avg_frame_rate = codec->framerate;
         if (settings.rotation != 0) {
             auto* matrix = reinterpret_cast<std::int32_t*>(av_stream_new_side_data(stream, AV_PKT_DATA_DISPLAYMATRIX, 9 * sizeof(std::int32_t)));
-            av_display_rotation_set(matrix, -settings.rotation);
+            av_display_rotation_set(matrix, settings.rotation); // clockwise here, counter-clockwise in av_display_rotation_get
         }
         return {};
     }

@@ -14,7 +14,7 @@ const std::vector<SimSkill>& simSkills()
          {"tall", "low-drive"},
          {{"head_drop", {"head_dip", "trail_knee_drive"}},
           {"late_hands", {"break_timing", "forearm_up_strike"}},
-          {"open_landing", {"landing_line", "hip_shoulder_separation"}},
+          {"open_landing", {"landing_line", "head_on_line"}},
           {"stiff_front_leg", {"lead_knee_strike", "trunk_lean_release", "chest_over_knee"}},
           {"glove_flies_out", {"glove_arm_strike", "glove_to_chest"}},
           {"short_stride", {"stride_length"}}},
