@@ -10,8 +10,8 @@ class QPainter;
 
 namespace kestrel::report {
 
-/// Paints the page into a rectangle of A4's proportions.
-void paintPage(QPainter&, const Page&, const QRectF& a4);
+/// Paints the page into a rectangle of A4's proportions. False when the text runs into the caution at the foot.
+bool paintPage(QPainter&, const Page&, const QRectF& a4);
 
 /// One side of A4. Errors: CannotWrite.
 Expected<void> savePdf(const Page&, const std::string& file);

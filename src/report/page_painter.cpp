@@ -16,7 +16,7 @@ class PagePainter {
 public:
     PagePainter(QPainter& painter, const Page& page) : m_painter(painter), m_page(page) {}
 
-    void paint()
+    bool paint()
     {
         m_painter.setRenderHint(QPainter::Antialiasing);
         m_painter.setRenderHint(QPainter::SmoothPixmapTransform);
@@ -24,7 +24,7 @@ public:
         paintHead();
         paintStrengths();
         paintTask();
-        paintFoot();
+        return paintFoot();
     }
 
 private:
@@ -151,7 +151,8 @@ private:
         put(QStringLiteral("Feel: ") + text(d.feel) + QStringLiteral("  Avoid: ") + text(d.mistakes), 3.4, m_tokens.ink, QFont::Normal, left, width);
     }
 
-    void paintFoot()
+    /// Whether there was room for it.
+    bool paintFoot()
     {
         if (!m_page.later.empty())
             line(QStringLiteral("Not yet, later: ") + text(m_page.later) + QStringLiteral("."), 3.3, m_tokens.muted);
@@ -163,6 +164,7 @@ private:
         const double top = kHeight - kMargin - height;
         m_painter.fillRect(QRectF(kMargin, top - 2.5, inner(), 0.25), m_tokens.rule);
         write(text(m_page.caution), QRectF(kMargin, top, inner(), kHeight), 3.2, m_tokens.ink, QFont::DemiBold);
+        return m_y < top - 3.5;
     }
 
     QPainter& m_painter;
@@ -173,13 +175,14 @@ private:
 
 } // namespace
 
-void paintPage(QPainter& painter, const Page& page, const QRectF& a4)
+bool paintPage(QPainter& painter, const Page& page, const QRectF& a4)
 {
     painter.save();
     painter.translate(a4.topLeft());
     painter.scale(a4.width() / kWidth, a4.height() / kHeight);
-    PagePainter(painter, page).paint();
+    const bool fits = PagePainter(painter, page).paint();
     painter.restore();
+    return fits;
 }
 
 } // namespace kestrel::report

@@ -317,6 +317,8 @@ private:
         pose("layback").off.fore += a * Vec3(-1.00, -0.60, 1.20);
         pose("release").off.upper += a * Vec3(-0.75, 0.30, 0.45);
         pose("release").off.fore += a * Vec3(-1.40, -0.95, 1.20);
+        pose("through").off.upper += a * Vec3(-0.45, 0.25, 0.40);
+        pose("through").off.fore += a * Vec3(-0.80, -0.60, 1.00);
         pose("layback").shoulderYaw += 6 * a;
     }
 

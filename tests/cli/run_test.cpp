@@ -1,0 +1,388 @@
+#include "support/markings.h"
+#include "support/runner.h"
+
+#include "support/coded_film.h"
+
+#include "cli/run.h"
+#include "core/marking_json.h"
+#include "core/pack_folder.h"
+
+#include <QImage>
+#include <QTemporaryDir>
+#include <QtTest>
+#include <nlohmann/json.hpp>
+
+#include <sstream>
+
+using namespace kestrel;
+using namespace kestrel::test;
+
+namespace {
+
+struct Ran {
+    int exitCode = 0;
+    std::string out, err;
+    nlohmann::json json() const { return nlohmann::json::parse(out, nullptr, false); }
+};
+
+Ran run(const std::vector<std::string>& words)
+{
+    std::ostringstream out, err;
+    Ran r;
+    r.exitCode = cli::run(words, out, err);
+    r.out = out.str();
+    r.err = err.str();
+    return r;
+}
+
+} // namespace
+
+class RunTest : public QObject {
+    Q_OBJECT
+private slots:
+    void initTestCase();
+    void badInput_exits2_withOneClearSentence_data();
+    void badInput_exits2_withOneClearSentence();
+    void help_namesEveryVerb();
+    void filmInfo_isTheDocumentedJson();
+    void filmFrame_isExactlyThatPicture();
+    void filmTimes_isCsvOfEveryFrame();
+    void simulateList_isTheDocumentedJson();
+    void simulate_truthOnly_paintsNoFilm();
+    void simulate_withFilm_theFilmFitsTheTruth();
+    void read_isTheDocumentedJson();
+    void read_schoolAndAge_changeTheBand();
+    void review_severalMarkings_judgesTheTypicalOne();
+    void showExample_headDrop_isNamedOrItsCause();
+    void packsList_countsWhatIsThere();
+    void packsCheck_goodAndBroken();
+    void report_pdfAndHtml_fromAReview();
+    void report_filmThatDoesNotFit_isDoneInPart();
+    void output_neverHoldsNotANumber();
+    void fullDisk_onStandardOutput_isSaid();
+
+private:
+    std::string path(const char* name) const { return m_folder.filePath(QString::fromLatin1(name)).toStdString(); }
+    QTemporaryDir m_folder;
+    std::string m_film, m_truth;
+};
+
+void RunTest::initTestCase()
+{
+    CodedFilm f;
+    f.variableRate = true;
+    m_film = f.write(m_folder.path().toStdString());
+    QCOMPARE(run({"simulate", "--skill", "overhand-pitch", "--fault", "head_drop=1", "--view", "side", "--truth-only", "--out", path("sim")}).exitCode, 0);
+    m_truth = path("sim/truth.json");
+    writeFile(path("text.mp4"), "not a film");
+    writeFile(path("deep.json"), std::string(100'000, '['));
+    writeFile(path("empty.json"), "");
+    auto wrong = nlohmann::json::parse(contentOf(m_truth));
+    wrong["marks"][5]["x"] = "left";
+    writeFile(path("wrong.json"), wrong.dump());
+    wrong = nlohmann::json::parse(contentOf(m_truth));
+    wrong["skill"] = "curling";
+    writeFile(path("other_skill.json"), wrong.dump());
+}
+
+void RunTest::badInput_exits2_withOneClearSentence_data()
+{
+    QTest::addColumn<QString>("words"); // "~" stands for the test's folder
+    QTest::addColumn<QString>("says");
+    const auto row = [](const char* words, const char* says) { QTest::newRow(words) << QString::fromLatin1(words) << QString::fromLatin1(says); };
+    row("sing", "no verb \"sing\"");
+    row("film", "no verb");
+    row("film info", "missing");
+    row("film info ~/gone.mp4", "gone.mp4");
+    row("film info ~/text.mp4", "text.mp4");
+    row("film info ~", "folder");
+    row("film info ~/clip.mp4 more", "too many");
+    row("film info ~/clip.mp4 --colour red", "--colour");
+    row("film frame ~/clip.mp4 --out ~/f.png", "--index");
+    row("film frame ~/clip.mp4 --index 3", "--out");
+    row("film frame ~/clip.mp4 --index 90 --out ~/f.png", "89");
+    row("film frame ~/clip.mp4 --index -1 --out ~/f.png", "--index");
+    row("film frame ~/clip.mp4 --index 1.5 --out ~/f.png", "whole");
+    row("film frame ~/clip.mp4 --index many --out ~/f.png", "many");
+    row("film frame ~/clip.mp4 --index 3 --out /proc/none/f.png", "f.png");
+    row("film frame ~/clip.mp4 --index 3 --out ~/f.nonsense", "f.nonsense");
+    row("film times ~/gone.mp4", "gone.mp4");
+    row("simulate --out ~/x", "--skill");
+    row("simulate --skill overhand-pitch", "--out");
+    row("simulate --skill juggling --out ~/x", "overhand-pitch");
+    row("simulate --skill overhand-pitch --fault sneeze --out ~/x", "head_drop");
+    row("simulate --skill overhand-pitch --fault head_drop=much --out ~/x", "head_drop=1");
+    row("simulate --skill overhand-pitch --fault head_drop=9 --out ~/x", "1.5");
+    row("simulate --skill overhand-pitch --view above --out ~/x", "side or rear");
+    row("simulate --skill overhand-pitch --view front --out ~/x", "side, rear");
+    row("simulate --skill overhand-pitch --size big --out ~/x", "1280x720");
+    row("simulate --skill overhand-pitch --size 641x480 --out ~/x", "even");
+    row("simulate --skill overhand-pitch --fps nan --out ~/x", "--fps");
+    row("simulate --skill overhand-pitch --hand both --out ~/x", "right or left");
+    row("simulate --skill overhand-pitch --height 17 --out ~/x", "--height");
+    row("simulate --skill overhand-pitch --truth-only --out /proc/none/x", "/proc/none/x");
+    row("read --marking ~/sim/truth.json", "--pack");
+    row("read --pack overhand-pitch", "--marking");
+    row("read --pack curling --marking ~/sim/truth.json", "overhand-pitch");
+    row("read --pack overhand-pitch --marking ~/gone.json", "gone.json");
+    row("read --pack overhand-pitch --marking ~/empty.json", "empty");
+    row("read --pack overhand-pitch --marking ~/deep.json", "deep.json");
+    row("read --pack overhand-pitch --marking ~/wrong.json", "/marks/5/x");
+    row("read --pack overhand-pitch --marking ~/other_skill.json", "curling");
+    row("read --pack overhand-pitch --marking ~/sim/truth.json --school old", "tall, low-drive");
+    row("read --pack overhand-pitch --marking ~/sim/truth.json --age none", "--age");
+    row("read --pack overhand-pitch --marking ~/sim/truth.json --marking ~/sim/truth.json", "one --marking");
+    row("review --pack ~/wrong.json --marking ~/sim/truth.json", "jolly-kestrel/pack");
+    row("packs check", "missing");
+    row("packs check ~/gone.json", "gone.json");
+    row("packs check ~/deep.json", "deep.json");
+    row("report --out ~/p.pdf", "--review");
+    row("report --review ~/sim/truth.json --out ~/p.pdf", "jolly-kestrel/review");
+    row("report --review ~/gone.json --out ~/p.pdf", "gone.json");
+    row("demo", "--out");
+    row("demo --scenario ~/sim/truth.json --out ~/d", "jolly-kestrel/demo");
+}
+
+void RunTest::badInput_exits2_withOneClearSentence()
+{
+    QFETCH(QString, words);
+    QFETCH(QString, says);
+    std::vector<std::string> list;
+    for (auto w : words.split(QLatin1Char(' ')))
+        list.push_back(w.replace(QLatin1Char('~'), m_folder.path()).toStdString());
+    const Ran r = run(list);
+    QCOMPARE(r.exitCode, 2);
+    QVERIFY2(r.out.empty(), r.out.c_str());
+    QVERIFY2(QString::fromStdString(r.err).contains(says), r.err.c_str());
+    QVERIFY(r.err.size() > 15 && r.err.back() == '\n');
+}
+
+void RunTest::help_namesEveryVerb()
+{
+    const Ran r = run({"help"});
+    QCOMPARE(r.exitCode, 0);
+    for (const auto* verb : {"film info", "film frame", "film times", "simulate", "read", "review", "packs list", "packs check", "report"})
+        QVERIFY2(r.out.find(verb) != std::string::npos, verb);
+    QCOMPARE(run({}).exitCode, 2);
+    QCOMPARE(run({"--version"}).exitCode, 0);
+}
+
+void RunTest::filmInfo_isTheDocumentedJson()
+{
+    const Ran r = run({"film", "info", m_film});
+    QCOMPARE(r.exitCode, 0);
+    const auto j = r.json();
+    QCOMPARE(j["frames"].get<int>(), 90);
+    QCOMPARE(j["width"].get<int>(), 320);
+    QCOMPARE(j["height"].get<int>(), 240);
+    QCOMPARE(j["rotation"].get<int>(), 0);
+    QCOMPARE(j["variableRate"].get<bool>(), true);
+    QCOMPARE(j["codec"].get<std::string>(), std::string("h264"));
+    QVERIFY(j["durationSeconds"].get<double>() > 3 && j["frameRate"].get<double>() > 15);
+    QVERIFY(j["warnings"].is_array());
+}
+
+void RunTest::filmFrame_isExactlyThatPicture()
+{
+    for (const int n : {0, 41, 89}) {
+        const std::string out = path("frame.png");
+        QCOMPARE(run({"film", "frame", m_film, "--index", std::to_string(n), "--out", out}).exitCode, 0);
+        const QImage image = QImage(QString::fromStdString(out)).convertToFormat(QImage::Format_RGB32);
+        media::Picture p;
+        p.size = {image.width(), image.height()};
+        p.stride = static_cast<int>(image.bytesPerLine());
+        p.pixels = std::make_shared<const std::vector<std::uint8_t>>(image.constBits(), image.constBits() + image.sizeInBytes());
+        QCOMPARE(numberIn(p).value_or(-1), n);
+    }
+}
+
+void RunTest::filmTimes_isCsvOfEveryFrame()
+{
+    const Ran r = run({"film", "times", m_film});
+    QCOMPARE(r.exitCode, 0);
+    const auto lines = QString::fromStdString(r.out).trimmed().split(QLatin1Char('\n'));
+    QCOMPARE(lines.size(), 91);
+    QCOMPARE(lines[0], QStringLiteral("index,seconds"));
+    QCOMPARE(lines[1], QStringLiteral("0,0.000000"));
+    CodedFilm f;
+    f.variableRate = true;
+    for (int n = 0; n < 90; ++n)
+        QVERIFY(std::abs(lines[n + 1].section(QLatin1Char(','), 1).toDouble() - f.shownAt(n).seconds()) < 1e-4);
+}
+
+void RunTest::simulateList_isTheDocumentedJson()
+{
+    const Ran r = run({"simulate", "--list"});
+    QCOMPARE(r.exitCode, 0);
+    const auto skills = r.json();
+    const auto& skill = skills["skills"][0];
+    QCOMPARE(skill["id"].get<std::string>(), std::string("overhand-pitch"));
+    QCOMPARE(skill["views"].size(), std::size_t{2});
+    QCOMPARE(skill["faults"].size(), std::size_t{6});
+    for (const auto& f : skill["faults"])
+        for (const auto& m : f["disturbs"])
+            QVERIFY(pitchPack().findMeasure(m.get<std::string>()));
+}
+
+void RunTest::simulate_truthOnly_paintsNoFilm()
+{
+    QVERIFY(QFile::exists(QString::fromStdString(m_truth)));
+    QVERIFY(!QFile::exists(QString::fromStdString(path("sim/clip.mp4"))));
+    QVERIFY(loadMarking(m_truth));
+}
+
+void RunTest::simulate_withFilm_theFilmFitsTheTruth()
+{
+    const Ran r = run({"simulate", "--skill", "overhand-pitch", "--view", "rear", "--hand", "left", "--variant", "windup", "--fps", "30", "--size", "320x180", "--out", path("film")});
+    QVERIFY2(r.exitCode == 0, r.err.c_str());
+    const auto truth = loadMarking(path("film/truth.json"));
+    const auto info = run({"film", "info", path("film/clip.mp4")}).json();
+    QCOMPARE(info["frames"].get<std::int64_t>(), truth->film.frames);
+    QCOMPARE(info["width"].get<int>(), truth->film.width);
+    QCOMPARE(truth->athlete.hand, Hand::Left);
+    QCOMPARE(truth->variant, std::string("windup"));
+}
+
+void RunTest::read_isTheDocumentedJson()
+{
+    const Ran r = run({"read", "--pack", "overhand-pitch", "--marking", m_truth});
+    QCOMPARE(r.exitCode, 0);
+    const auto list = r.json()["readings"];
+    QCOMPARE(list.size(), pitchPack().measures.size());
+    for (const auto& x : list) {
+        QVERIFY(pitchPack().findMeasure(x["measure"].get<std::string>()));
+        QVERIFY(findVerdict(x["verdict"].get<std::string>()));
+        QCOMPARE(x["band"].size(), std::size_t{2});
+        QCOMPARE(x["value"].is_null(), x["uncertainty"].is_null());
+        QVERIFY(!x["why"].get<std::string>().empty());
+    }
+    QVERIFY(run({"read", "--pack", pitchPack().file, "--marking", m_truth}).out == r.out); // a pack by file is the same pack
+}
+
+void RunTest::read_schoolAndAge_changeTheBand()
+{
+    const auto bandOf = [&](const std::vector<std::string>& more) {
+        std::vector<std::string> words{"read", "--pack", "overhand-pitch", "--marking", m_truth};
+        words.insert(words.end(), more.begin(), more.end());
+        std::map<std::string, nlohmann::json> bands;
+        const auto root = run(words).json();
+        for (const auto& x : root["readings"])
+            bands[x["measure"].get<std::string>()] = x["band"];
+        return bands;
+    };
+    QCOMPARE(bandOf({})["head_dip"][1].get<double>(), 8.0);
+    QCOMPARE(bandOf({"--school", "low-drive"})["head_dip"][1].get<double>(), 14.0);
+    QCOMPARE(bandOf({"--age", "8"})["stride_length"][0].get<double>(), 62.0);
+    QVERIFY(bandOf({})["forearm_up_strike"][1].is_null());
+}
+
+void RunTest::review_severalMarkings_judgesTheTypicalOne()
+{
+    std::vector<std::string> words{"review", "--pack", "overhand-pitch"};
+    for (const int seed : {1, 2, 3}) { // two good ones and one with a fault
+        const std::string folder = path("rep") + std::to_string(seed);
+        std::vector<std::string> make{"simulate", "--skill", "overhand-pitch", "--seed", std::to_string(seed), "--truth-only", "--out", folder};
+        if (seed == 3)
+            make.insert(make.end(), {"--fault", "short_stride"});
+        QCOMPARE(run(make).exitCode, 0);
+        words.insert(words.end(), {"--marking", folder + "/truth.json"});
+    }
+    const Ran r = run(words);
+    QCOMPARE(r.exitCode, 0);
+    const auto json = r.json();
+    QVERIFY(json["oneThing"].is_null());
+    for (const auto& x : json["readings"])
+        if (x["measure"] == "stride_length")
+            QVERIFY(x["value"].get<double>() > 68); // the outlier does not decide
+}
+
+void RunTest::showExample_headDrop_isNamedOrItsCause()
+{
+    const Ran r = run({"review", "--pack", "overhand-pitch", "--marking", m_truth});
+    QCOMPARE(r.exitCode, 0);
+    const auto thing = r.json()["oneThing"];
+    QVERIFY(thing["fault"] == "head_drop" || thing["fault"] == "trail_leg_collapse");
+    QVERIFY(thing["cue"]["teen"].get<std::string>().size() > 5);
+    QVERIFY(pitchPack().findDrill(thing["drills"][0].get<std::string>()));
+    QCOMPARE(run({"simulate", "--skill", "overhand-pitch", "--view", "side", "--truth-only", "--out", path("calm")}).exitCode, 0);
+    const auto calm = run({"review", "--pack", "overhand-pitch", "--marking", path("calm/truth.json")}).json();
+    QVERIFY(calm["oneThing"].is_null());
+    for (const auto& f : calm["faults"])
+        QVERIFY(f["verdict"] != "off");
+}
+
+void RunTest::packsList_countsWhatIsThere()
+{
+    const Ran r = run({"packs", "list"});
+    QCOMPARE(r.exitCode, 0);
+    const auto root = r.json();
+    const auto& p = root["packs"][0];
+    QCOMPARE(p["id"].get<std::string>(), std::string("overhand-pitch"));
+    QCOMPARE(p["measures"].get<std::size_t>(), pitchPack().measures.size());
+    QCOMPARE(p["keyPositions"].get<int>(), 9);
+}
+
+void RunTest::packsCheck_goodAndBroken()
+{
+    const Ran good = run({"packs", "check", pitchPack().file});
+    QCOMPARE(good.exitCode, 0);
+    QVERIFY(good.json()["mistakes"].empty());
+    auto broken = nlohmann::json::parse(contentOf(pitchPack().file));
+    broken["measures"][0]["kind"] = "wobble";
+    broken["faults"][0]["drills"][0] = "sleep";
+    writeFile(path("broken.json"), broken.dump());
+    const Ran bad = run({"packs", "check", path("broken.json")});
+    QCOMPARE(bad.exitCode, 2);
+    QCOMPARE(bad.json()["mistakes"].size(), std::size_t{2});
+    QVERIFY(bad.err.find("/measures/0/kind") != std::string::npos && bad.err.find("/faults/0/drills/0") != std::string::npos);
+}
+
+void RunTest::report_pdfAndHtml_fromAReview()
+{
+    writeFile(path("review.json"), run({"review", "--pack", "overhand-pitch", "--marking", m_truth}).out);
+    for (const auto* name : {"page.pdf", "page.html"}) {
+        const Ran r = run({"report", "--review", path("review.json"), "--out", path(name)});
+        QVERIFY2(r.exitCode == 0, r.err.c_str());
+        QVERIFY(contentOf(path(name)).size() > 10'000);
+    }
+    QVERIFY(contentOf(path("page.pdf")).rfind("%PDF", 0) == 0);
+    QVERIFY(contentOf(path("page.html")).find("The one thing") != std::string::npos);
+    QCOMPARE(run({"report", "--review", path("review.json"), "--out", path("page.doc")}).exitCode, 2);
+    QCOMPARE(run({"report", "--review", path("review.json"), "--film", path("text.mp4"), "--out", path("p.pdf")}).exitCode, 2);
+}
+
+void RunTest::report_filmThatDoesNotFit_isDoneInPart()
+{
+    writeFile(path("review.json"), run({"review", "--pack", "overhand-pitch", "--marking", m_truth}).out);
+    const Ran r = run({"report", "--review", path("review.json"), "--film", m_film, "--out", path("part.html")}); // 90 frames, the strike is at 417
+    QCOMPARE(r.exitCode, 3);
+    QVERIFY2(r.err.find("line drawing") != std::string::npos, r.err.c_str());
+    QVERIFY(QFile::exists(QString::fromStdString(path("part.html"))));
+}
+
+void RunTest::output_neverHoldsNotANumber()
+{
+    auto truth = nlohmann::json::parse(contentOf(m_truth));
+    truth["athlete"].erase("heightMetres");
+    truth["scene"].erase("scale");
+    truth["marks"] = nlohmann::json::array();
+    writeFile(path("bare.json"), truth.dump());
+    for (const auto* verb : {"read", "review"}) {
+        const Ran r = run({verb, "--pack", "overhand-pitch", "--marking", path("bare.json")});
+        QCOMPARE(r.exitCode, 0);
+        QVERIFY(!r.json().is_discarded());
+        for (const auto* word : {"nan", "inf", "NaN", "Infinity"})
+            QVERIFY(r.out.find(std::string(": ") + word) == std::string::npos);
+    }
+}
+
+void RunTest::fullDisk_onStandardOutput_isSaid()
+{
+    std::ostringstream out, err;
+    out.setstate(std::ios::badbit); // what a full disk or a closed pipe leaves behind
+    QCOMPARE(cli::run({"packs", "list"}, out, err), 2);
+    QVERIFY(err.str().find("standard output") != std::string::npos);
+}
+
+KESTREL_TEST(RunTest)
+#include "run_test.moc"

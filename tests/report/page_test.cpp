@@ -1,0 +1,289 @@
+#include "support/markings.h"
+#include "support/runner.h"
+
+#include "report/figure_painter.h"
+#include "report/film_image.h"
+#include "report/fonts.h"
+#include "report/page.h"
+#include "report/page_output.h"
+
+#include <QFontInfo>
+#include <QPainter>
+#include <QProcess>
+#include <QTemporaryDir>
+#include <QtTest>
+
+using namespace kestrel;
+using namespace kestrel::report;
+using namespace kestrel::test;
+
+namespace {
+
+Review headDropReview(std::optional<double> age = 13.0)
+{
+    auto o = pitch(View::Side, {"head_drop"});
+    Marking m = simulated(o).truth;
+    m.athlete.age = age;
+    return reviewOf(m);
+}
+
+QImage grey(FrameIndex)
+{
+    QImage image(1280, 720, QImage::Format_RGB32);
+    image.fill(QColor(120, 130, 120));
+    return image;
+}
+
+Page pageOf(const Review& r, const PageFacts& facts = {"Juno", "2026-10-31", 1, {}}) { return makePage(pitchPack(), r, facts, grey); }
+
+} // namespace
+
+class PageTest : public QObject {
+    Q_OBJECT
+private slots:
+    void page_holdsStrengthsTaskCautionAndWhatToFilm();
+    void page_voice_followsTheAge_data();
+    void page_voice_followsTheAge();
+    void page_child_seesNoNumberWithoutASentence();
+    void page_voice_canBeChosen();
+    void page_nothingOff_saysSo();
+    void page_nothingRead_saysSo();
+    void page_oneRepetition_isHonest();
+    void page_filmMissing_lineDrawingsAndAWarning();
+    void still_showsTheLineOnThePicture();
+    void html_isOneFileWithoutTheNetwork();
+    void html_escapesNames();
+    void pdf_isOneA4PageWithTheWords();
+    void savePage_wrongEndingOrPlace_saysSo_data();
+    void savePage_wrongEndingOrPlace_saysSo();
+    void everyFault_fitsOnOneSide_data();
+    void everyFault_fitsOnOneSide();
+    void tooMuchText_isNoticed();
+    void figurePainter_drawsWhereItIsTold();
+    void font_isTheShippedOne();
+    void toImage_sharesThePixels();
+};
+
+void PageTest::page_holdsStrengthsTaskCautionAndWhatToFilm()
+{
+    const Review r = headDropReview();
+    const Page p = pageOf(r);
+    QCOMPARE(p.title, std::string("For Juno"));
+    QVERIFY(p.subtitle.find("Overhand pitch") != std::string::npos && p.subtitle.find("13 years") != std::string::npos && p.subtitle.find("2026-10-31") != std::string::npos);
+    QCOMPARE(p.strengths.size(), std::size_t{2});
+    for (const auto& s : p.strengths)
+        QVERIFY(!s.text.empty() && !s.still.image.isNull());
+    QVERIFY(p.task);
+    QCOMPARE(p.task->cue, r.oneThing->cue.teen);
+    QVERIFY(!p.task->still.image.isNull());
+    QVERIFY(!p.task->drill.steps.empty() && !p.task->drill.dose.empty());
+    QCOMPARE(p.caution, pitchPack().caution);
+    QCOMPARE(p.filmNext, pitchPack().filmNext);
+    QVERIFY(p.warnings.empty());
+}
+
+void PageTest::page_voice_followsTheAge_data()
+{
+    QTest::addColumn<double>("age"); // 0: not known
+    QTest::addColumn<int>("voice");
+    QTest::newRow("six") << 6.0 << static_cast<int>(Voice::Child);
+    QTest::newRow("ten and a half") << 10.5 << static_cast<int>(Voice::Child);
+    QTest::newRow("eleven") << 11.0 << static_cast<int>(Voice::Teen);
+    QTest::newRow("eighteen") << 18.9 << static_cast<int>(Voice::Teen);
+    QTest::newRow("thirty") << 30.0 << static_cast<int>(Voice::Adult);
+    QTest::newRow("not known") << 0.0 << static_cast<int>(Voice::Teen);
+}
+
+void PageTest::page_voice_followsTheAge()
+{
+    QFETCH(double, age);
+    QFETCH(int, voice);
+    const Review r = headDropReview(age > 0 ? std::optional(age) : std::nullopt);
+    const Page p = pageOf(r);
+    QCOMPARE(static_cast<int>(p.voice), voice);
+    const Cue& cue = r.oneThing->cue;
+    QCOMPARE(p.task->cue, p.voice == Voice::Child ? cue.child : p.voice == Voice::Teen ? cue.teen : cue.adult);
+}
+
+void PageTest::page_child_seesNoNumberWithoutASentence()
+{
+    const Page p = pageOf(headDropReview(8.0));
+    QVERIFY2(p.task->because.find_first_of("0123456789") == std::string::npos, p.task->because.c_str());
+    QVERIFY2(p.task->because.find("band") == std::string::npos, p.task->because.c_str());
+}
+
+void PageTest::page_voice_canBeChosen()
+{
+    const Review r = headDropReview(8.0);
+    QCOMPARE(pageOf(r, {"", "", 1, Voice::Adult}).task->cue, r.oneThing->cue.adult);
+}
+
+void PageTest::page_nothingOff_saysSo()
+{
+    const Page p = pageOf(reviewOf(simulated(pitch()).truth));
+    QVERIFY(!p.task);
+    QVERIFY2(p.noTask.find("Nothing here is clearly off") != std::string::npos, p.noTask.c_str());
+    QVERIFY(toHtml(p).find(p.noTask) != std::string::npos);
+}
+
+void PageTest::page_nothingRead_saysSo()
+{
+    const Page p = pageOf(reviewOf(plainMarking()));
+    QVERIFY(!p.task && p.strengths.empty());
+    QVERIFY2(p.noTask.find("Too little is marked") != std::string::npos, p.noTask.c_str());
+}
+
+void PageTest::page_oneRepetition_isHonest()
+{
+    QVERIFY(pageOf(headDropReview()).honesty.find("One repetition proves nothing") != std::string::npos);
+    QVERIFY(pageOf(headDropReview(), {"", "", 4, {}}).honesty.find("4 repetitions") != std::string::npos);
+}
+
+void PageTest::page_filmMissing_lineDrawingsAndAWarning()
+{
+    const Review r = headDropReview();
+    const Page unreadable = makePage(pitchPack(), r, {}, [](FrameIndex) { return QImage(); });
+    QVERIFY(!unreadable.warnings.empty());
+    QVERIFY(!unreadable.task->still.image.isNull());
+    const Page none = makePage(pitchPack(), r, {}, {});
+    QVERIFY(none.warnings.empty()); // no film was promised
+    QVERIFY(!none.task->still.image.isNull());
+}
+
+void PageTest::still_showsTheLineOnThePicture()
+{
+    const Page p = pageOf(headDropReview());
+    const QImage& still = p.task->still.image;
+    int bright = 0;
+    for (int y = 0; y < still.height(); ++y)
+        for (int x = 0; x < still.width(); ++x) {
+            const QColor c = still.pixelColor(x, y);
+            bright += c.red() > 200 && c.green() > 130 && c.blue() < 60; // the eye-ring tone
+        }
+    QVERIFY2(bright > 300, qPrintable(QString::number(bright)));
+}
+
+void PageTest::html_isOneFileWithoutTheNetwork()
+{
+    const std::string html = toHtml(pageOf(headDropReview()));
+    QVERIFY(html.find("<!doctype html>") == 0);
+    for (const auto* outside : {"http:", "https:", "<script", "<link", "@import", "url("})
+        QVERIFY2(html.find(outside) == std::string::npos, outside);
+    QCOMPARE(QString::fromStdString(html).count(QStringLiteral("data:image/jpeg;base64,")), 3);
+    for (const auto& part : {pitchPack().caution, std::string("Ride tall"), std::string("Already good")})
+        QVERIFY2(html.find(QString::fromStdString(part).toHtmlEscaped().toStdString()) != std::string::npos, part.c_str());
+}
+
+void PageTest::html_escapesNames()
+{
+    const std::string html = toHtml(pageOf(headDropReview(), {"<img src=x onerror=alert(1)> & Co", "", 1, {}}));
+    QVERIFY(html.find("<img src=x") == std::string::npos);
+    QVERIFY(html.find("&lt;img src=x onerror=alert(1)&gt; &amp; Co") != std::string::npos);
+}
+
+void PageTest::pdf_isOneA4PageWithTheWords()
+{
+    QTemporaryDir folder;
+    const QString file = folder.filePath(QStringLiteral("page.pdf"));
+    const Page p = pageOf(headDropReview());
+    QVERIFY(savePdf(p, file.toStdString()));
+    QProcess info;
+    info.start(QStringLiteral("pdfinfo"), {file});
+    QVERIFY(info.waitForFinished());
+    const QString facts = QString::fromUtf8(info.readAllStandardOutput());
+    QVERIFY2(facts.contains(QRegularExpression(QStringLiteral("Pages:\\s+1\\b"))), qPrintable(facts));
+    QVERIFY2(facts.contains(QStringLiteral("(A4)")), qPrintable(facts));
+    QProcess words;
+    words.start(QStringLiteral("pdftotext"), {QStringLiteral("-layout"), file, QStringLiteral("-")});
+    QVERIFY(words.waitForFinished());
+    const QString text = QString::fromUtf8(words.readAllStandardOutput()).simplified();
+    for (const auto* part : {"For Juno", "Already good", "The one thing", "Ride tall on the back leg", "Film next", "licensed clinician"})
+        QVERIFY2(text.contains(QLatin1String(part)), part);
+}
+
+void PageTest::savePage_wrongEndingOrPlace_saysSo_data()
+{
+    QTest::addColumn<QString>("file");
+    QTest::addColumn<int>("code");
+    QTest::newRow("ending") << "/tmp/page.doc" << static_cast<int>(ErrorCode::BadArgument);
+    QTest::newRow("no ending") << "/tmp/page" << static_cast<int>(ErrorCode::BadArgument);
+    QTest::newRow("pdf nowhere") << "/proc/none/page.pdf" << static_cast<int>(ErrorCode::CannotWrite);
+    QTest::newRow("html nowhere") << "/proc/none/page.html" << static_cast<int>(ErrorCode::CannotWrite);
+}
+
+void PageTest::savePage_wrongEndingOrPlace_saysSo()
+{
+    QFETCH(QString, file);
+    QFETCH(int, code);
+    const auto saved = savePage(pageOf(headDropReview()), file.toStdString());
+    QVERIFY(!saved);
+    QCOMPARE(static_cast<int>(saved.error().code), code);
+    QVERIFY(saved.error().text().find(file.toStdString()) != std::string::npos);
+}
+
+void PageTest::everyFault_fitsOnOneSide_data()
+{
+    QTest::addColumn<QString>("fault");
+    for (const auto& f : pitchPack().faults)
+        QTest::newRow(f.id.c_str()) << QString::fromStdString(f.id);
+}
+
+/// The foot's caution keeps its own ground: what stands above it ends before its rule.
+void PageTest::everyFault_fitsOnOneSide()
+{
+    QFETCH(QString, fault);
+    Review r = headDropReview();
+    const Fault& f = *pitchPack().findFault(fault.toStdString());
+    r.oneThing = OneThing{f.id, f.cue, f.drills, "A measure with a name: 123 % of height is 45 % of height above the band, 67 to 89 % of height. It also explains: this and that. " + f.why};
+    r.later = {"head_drop", "short_stride"};
+    QImage sheet(840, 1188, QImage::Format_RGB32);
+    QPainter painter(&sheet);
+    QVERIFY(paintPage(painter, pageOf(r), QRectF(sheet.rect())));
+}
+
+void PageTest::tooMuchText_isNoticed()
+{
+    Page p = pageOf(headDropReview());
+    for (int i = 0; i < 60; ++i)
+        p.task->drill.steps.push_back("One step more than anybody will read at home on a Tuesday.");
+    QImage sheet(840, 1188, QImage::Format_RGB32);
+    QPainter painter(&sheet);
+    QVERIFY(!paintPage(painter, p, QRectF(sheet.rect())));
+}
+
+void PageTest::figurePainter_drawsWhereItIsTold()
+{
+    QImage image(400, 300, QImage::Format_RGB32);
+    image.fill(Qt::black);
+    Figure figure;
+    figure.strokes = {{Stroke::Kind::Segment, {{10, 10}, {20, 10}}}, {Stroke::Kind::Dot, {{40, 30}}}, {Stroke::Kind::Arc, {{5, 5}, {5, 5}, {5, 5}}}, {Stroke::Kind::Segment, {}}};
+    QPainter painter(&image);
+    paintFigure(painter, figure, QTransform::fromScale(5, 5), QStringLiteral("47°"), QColor(255, 160, 0), 1);
+    painter.end();
+    QVERIFY(image.pixelColor(75, 50).red() > 200);   // on the segment, scaled
+    QVERIFY(image.pixelColor(200, 150).red() > 200); // the dot
+    QCOMPARE(image.pixelColor(75, 90), QColor(Qt::black));
+}
+
+void PageTest::font_isTheShippedOne()
+{
+    QCOMPARE(QFontInfo(font(13)).family(), QStringLiteral("Inter"));
+    QVERIFY(QFontMetricsF(font(20)).height() > QFontMetricsF(font(10)).height());
+}
+
+void PageTest::toImage_sharesThePixels()
+{
+    QVERIFY(toImage({}).isNull());
+    media::Picture p;
+    p.size = {2, 1};
+    p.stride = 8;
+    p.pixels = std::make_shared<const std::vector<std::uint8_t>>(std::vector<std::uint8_t>{10, 20, 30, 255, 40, 50, 60, 255});
+    QImage image = toImage(p);
+    QCOMPARE(image.pixelColor(0, 0), QColor(30, 20, 10));
+    QCOMPARE(static_cast<const void*>(image.constBits()), static_cast<const void*>(p.pixels->data()));
+    p.pixels.reset();
+    QCOMPARE(image.pixelColor(1, 0), QColor(60, 50, 40)); // the image keeps them alive
+}
+
+KESTREL_TEST(PageTest)
+#include "page_test.moc"
