@@ -150,8 +150,12 @@ void FilmView::mouseReleaseEvent(QMouseEvent* event)
     const bool moved = (m_now - m_pressed).manhattanLength() > 2;
     switch (drag) {
     case Drag::Mark:
-        if (moved && m_dragged)
+        if (moved && m_dragged) {
             m_session.moveMark(*m_dragged, toFilm(m_now));
+        } else if (m_session.tool() == Tool::Mark && m_session.nextLandmark()) {
+            m_session.selectMark({}); // joints lie close together: a click that drags nothing is meant for the next point
+            m_session.placeMark(toFilm(m_now));
+        }
         break;
     case Drag::NewMark:
         m_session.placeMark(toFilm(m_now));

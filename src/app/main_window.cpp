@@ -56,8 +56,10 @@ MainWindow::MainWindow(store::Library library, std::vector<Pack> packs) : m_work
     m_messageTime.setSingleShot(true);
     connect(&m_messageTime, &QTimer::timeout, this, [this] { m_line->hide(); });
 
-    addAction(QKeySequence::Undo, [this] { m_workspace.undoStack().undo(); });
-    addAction(QKeySequence::Redo, [this] { m_workspace.undoStack().redo(); });
+    addAction(QKeySequence(Qt::CTRL | Qt::Key_Z), [this] { m_workspace.undoStack().undo(); });
+    // the platform's own redo key differs from desktop to desktop: both that are in use
+    for (const auto keys : {Qt::CTRL | Qt::SHIFT | Qt::Key_Z, Qt::CTRL | Qt::Key_Y})
+        addAction(QKeySequence(keys), [this] { m_workspace.undoStack().redo(); });
     addAction(QKeySequence(Qt::Key_F1), [this] { new ShortcutSheet(this); });
     addAction(QKeySequence(Qt::Key_F11), [this] { setWindowState(windowState() ^ Qt::WindowFullScreen); });
     addAction(QKeySequence(Qt::CTRL | Qt::Key_1), [this] { goTo(Place::Roster); });

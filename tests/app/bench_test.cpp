@@ -1,0 +1,515 @@
+#include "support/runner.h"
+#include "window_fixture.h"
+
+#include "app/gauge.h"
+#include "app/mark_guide.h"
+#include "app/theme.h"
+
+#include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QMenu>
+#include <QPushButton>
+#include <QToolButton>
+
+using namespace kestrel;
+using namespace kestrel::test;
+
+class BenchTest : public QObject {
+    Q_OBJECT
+private slots:
+    void init();
+    void cleanup() { m_window.reset(); }
+
+    void arrows_stepFramesAndStayInside();
+    void downAndUp_goToKeyPositions();
+    void play_atTrueSpeed_keepsRealTime();
+    void play_loop_staysInside();
+    void speed_bracketsChangeIt();
+    void keyPosition_placedTwice_moves_undoBrings();
+    void ribbon_pressScrubs_flagDragMoves_menuRemoves();
+    void ribbon_flagsStandAtRealTime();
+    void mark_clickDragNudgeDelete_undo();
+    void mark_guide_asksInOrder_skips_goesOn();
+    void mark_pointsOnTopOfEachOther_canBeMarked();
+    void mark_wholeBody_asksForMore();
+    void lines_upAndTarget_areStored();
+    void zoom_keepsThePointUnderTheCursor_marksStayExact();
+    void rates_slowMotion_changeTheTimes();
+    void view_changesWhatCanBeRead();
+    void gauge_pressDrawsOnTheFilm_pressAgainClears();
+    void readout_saysWhatToDoNext();
+    void oneThing_showIt_goesThere();
+    void missingFilm_saysSo_isFoundByContent();
+    void truncatedFilm_saysSo();
+    void escape_letsGo();
+    void darkTheme_keepsWorking();
+    void page_withoutClip_saysWhatToDo();
+    void page_markingChanges_isMadeAnew();
+    void everyButton_hasATooltip();
+    void lateAnswer_isDropped();
+
+private:
+    Window& window() { return *m_window; }
+    app::BenchSession& session() { return m_window->session(); }
+    Marking stored() { return *(*m_window)->workspace().library().marking(m_clip); }
+    std::int64_t truthFrame(const char* id) { return std::llround(findEvent(filmedPitch().truth.truth, id)->frame.value); }
+    /// Everything placed and marked as the truth has it.
+    void markAll();
+    std::unique_ptr<Window> m_window;
+    store::ClipId m_clip;
+};
+
+void BenchTest::init()
+{
+    m_window = std::make_unique<Window>();
+    m_clip = m_window->addFilmedPitch();
+    QVERIFY(m_window->openOnBench(m_clip));
+}
+
+void BenchTest::markAll()
+{
+    const auto& truth = filmedPitch().truth.truth;
+    Marking m;
+    for (const auto& e : truth.events) {
+        const FrameIndex f(std::llround(e.frame.value));
+        m.events.push_back({e.keyPosition, FramePosition(f), 0.5, Source::Coach});
+        for (const auto& l : landmarksAt(pitchPack(), e.keyPosition, View::Side, Hand::Right, "stretch", MarkExtent::WholeBody)) {
+            Mark mk = *findMark(truth, f, l);
+            mk.source = Source::Coach;
+            mk.sigma = 1.5;
+            m.marks.push_back(mk);
+        }
+    }
+    const auto clip = m_clip;
+    QVERIFY(window()->workspace().edit(
+        QStringLiteral("mark"), [m, clip](store::Library& l) { return l.addMarking(clip, m); }, [](store::Library&) { return Expected<void>{}; }));
+}
+
+void BenchTest::arrows_stepFramesAndStayInside()
+{
+    window().press(Qt::Key_Right);
+    window().press(Qt::Key_Right);
+    window().press(Qt::Key_Left);
+    QCOMPARE(session().frame().value, std::int64_t{1});
+    window().press(Qt::Key_Right, Qt::ShiftModifier);
+    QCOMPARE(session().frame().value, std::int64_t{11});
+    window().press(Qt::Key_End);
+    QCOMPARE(session().frame().value, session().frames() - 1);
+    window().press(Qt::Key_Right);
+    QCOMPARE(session().frame().value, session().frames() - 1);
+    window().press(Qt::Key_Home);
+    window().press(Qt::Key_Left);
+    QCOMPARE(session().frame().value, std::int64_t{0});
+}
+
+void BenchTest::downAndUp_goToKeyPositions()
+{
+    window().press(Qt::Key_Down);
+    QVERIFY2(window()->messageText().contains(QStringLiteral("No key position")), qPrintable(window()->messageText()));
+    markAll();
+    session().setFrame(FrameIndex(0));
+    window().press(Qt::Key_Down);
+    QCOMPARE(session().frame().value, truthFrame("set"));
+    window().press(Qt::Key_Down);
+    QCOMPARE(session().frame().value, truthFrame("lift"));
+    window().press(Qt::Key_Up);
+    QCOMPARE(session().frame().value, truthFrame("set"));
+    QCOMPARE(window().find<QLabel>(QStringLiteral("where"))->text(), QStringLiteral("Set"));
+}
+
+void BenchTest::play_atTrueSpeed_keepsRealTime()
+{
+    session().setSpeed(1);
+    QElapsedTimer time;
+    time.start();
+    window().press(Qt::Key_Space);
+    QVERIFY(session().isPlaying());
+    QTest::qWait(900);
+    window().press(Qt::Key_Space);
+    const double wall = static_cast<double>(time.elapsed()) / 1000, film = session().clock().timeOf(session().frame())->seconds;
+    QVERIFY(!session().isPlaying());
+    QVERIFY2(std::abs(wall - film) < 0.2, qPrintable(QStringLiteral("%1 s of film in %2 s").arg(film).arg(wall))); // a busy machine may show the last picture late
+}
+
+void BenchTest::play_loop_staysInside()
+{
+    markAll();
+    session().goTo("strike");
+    session().step(1);
+    session().toggleLoop();
+    QVERIFY(session().loop());
+    QCOMPARE(session().loop()->first.value, truthFrame("strike"));
+    QCOMPARE(session().loop()->second.value, truthFrame("layback"));
+    session().setSpeed(0.25);
+    bool outside = false;
+    connect(&session(), &app::BenchSession::frameChanged, this,
+            [&] { outside |= session().frame() < session().loop()->first || session().frame() > session().loop()->second; });
+    window().press(Qt::Key_Space);
+    QTest::qWait(900);
+    QVERIFY(session().isPlaying());
+    QVERIFY(!outside);
+    disconnect(&session(), nullptr, this, nullptr);
+    window().press(Qt::Key_Space);
+    window().press(Qt::Key_L);
+    QVERIFY(!session().loop());
+}
+
+void BenchTest::speed_bracketsChangeIt()
+{
+    session().setSpeed(1);
+    window().press(Qt::Key_BracketLeft);
+    QCOMPARE(session().speed(), 0.5);
+    for (int i = 0; i < 9; ++i)
+        window().press(Qt::Key_BracketLeft);
+    QCOMPARE(session().speed(), 0.0625);
+    window().press(Qt::Key_BracketRight);
+    QCOMPARE(session().speed(), 0.125);
+}
+
+void BenchTest::keyPosition_placedTwice_moves_undoBrings()
+{
+    session().setFrame(FrameIndex(30));
+    window().press(Qt::Key_1);
+    session().setFrame(FrameIndex(34));
+    window().press(Qt::Key_1);
+    QCOMPARE(stored().events.size(), std::size_t{1});
+    QCOMPARE(findEvent(stored(), "set")->frame.value, 34.0);
+    QTest::keyClick(&*window(), Qt::Key_Z, Qt::ControlModifier);
+    QCOMPARE(findEvent(stored(), "set")->frame.value, 30.0);
+    QTest::keyClick(&*window(), Qt::Key_Z, Qt::ControlModifier);
+    QVERIFY(stored().events.empty());
+    QTest::keyClick(&*window(), Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+    QVERIFY(findEvent(stored(), "set"));
+    QCOMPARE(findEvent(stored(), "set")->frame.value, 30.0);
+}
+
+void BenchTest::ribbon_pressScrubs_flagDragMoves_menuRemoves()
+{
+    auto* ribbon = window().find<app::RibbonView>();
+    const int axis = static_cast<int>(ribbon->flagOf("set").y());
+    QCOMPARE(axis, 0); // no flag yet
+    const QPoint middle(ribbon->width() / 2, ribbon->height() - 46);
+    QTest::mouseClick(ribbon, Qt::LeftButton, {}, middle);
+    QVERIFY(std::abs(session().frame().value - session().frames() / 2) < 5);
+
+    session().setFrame(FrameIndex(100));
+    window().press(Qt::Key_5); // strike
+    const QPoint flag = ribbon->flagOf("strike").toPoint();
+    const QPoint to(static_cast<int>(ribbon->xOf(FramePosition(160.0))), flag.y());
+    QTest::mousePress(ribbon, Qt::LeftButton, {}, flag);
+    QTest::mouseMove(ribbon, (flag + to) / 2);
+    QTest::mouseMove(ribbon, to);
+    QVERIFY(std::abs(session().frame().value - 160) <= 1); // the film follows the flag
+    QTest::mouseRelease(ribbon, Qt::LeftButton, {}, to);
+    QVERIFY(std::abs(findEvent(stored(), "strike")->frame.value - 160) <= 1);
+    session().setFrame(FrameIndex(0));
+    QTest::mouseClick(ribbon, Qt::LeftButton, {}, ribbon->flagOf("strike").toPoint());
+    QVERIFY(std::abs(session().frame().value - 160) <= 1); // a press on the flag stands there
+
+    QContextMenuEvent menuEvent(QContextMenuEvent::Mouse, ribbon->flagOf("strike").toPoint(), ribbon->mapToGlobal(ribbon->flagOf("strike").toPoint()));
+    QApplication::sendEvent(ribbon, &menuEvent);
+    auto* menu = ribbon->findChild<QMenu*>();
+    QVERIFY(menu);
+    menu->actions().front()->trigger();
+    QVERIFY(stored().events.empty());
+    menu->close();
+}
+
+void BenchTest::ribbon_flagsStandAtRealTime()
+{
+    auto* ribbon = window().find<app::RibbonView>();
+    const double a = ribbon->xOf(FramePosition(0.0)), b = ribbon->xOf(FramePosition(static_cast<double>(session().frames() - 1)));
+    const double half = ribbon->xOf(FramePosition(static_cast<double>(session().frames() - 1) / 2));
+    QVERIFY(std::abs(half - (a + b) / 2) < 1);
+    for (const std::int64_t f : {std::int64_t{0}, std::int64_t{17}, std::int64_t{200}, session().frames() - 1})
+        QVERIFY(std::abs(ribbon->frameAtX(ribbon->xOf(FramePosition(static_cast<double>(f)))).value - f) <= 1);
+}
+
+void BenchTest::mark_clickDragNudgeDelete_undo()
+{
+    session().setFrame(FrameIndex(50));
+    window().press(Qt::Key_4); // drive
+    window().press(Qt::Key_M);
+    const auto landmark = session().nextLandmark();
+    QVERIFY(landmark);
+    window().clickFilm({200, 150});
+    const auto at = [&] { return findMark(stored(), FrameIndex(50), *landmark)->at; };
+    QVERIFY(std::hypot(at().x - 200, at().y - 150) < 1); // a widget pixel is less than a film pixel here
+    window().press(Qt::Key_M);                           // look again: a press near a mark takes it
+    window().dragFilm(at(), {260, 180});
+    QVERIFY(std::hypot(at().x - 260, at().y - 180) < 1);
+    QCOMPARE(session().selectedMark(), landmark);
+    const ImagePoint before = at();
+    window().press(Qt::Key_Right);
+    window().press(Qt::Key_Up);
+    window().press(Qt::Key_Up);
+    QVERIFY(std::abs(at().x - before.x - 1) < 1e-9 && std::abs(at().y - before.y + 2) < 1e-9);
+    window().press(Qt::Key_Left, Qt::ShiftModifier);
+    QVERIFY(std::abs(at().x - before.x - 0.75) < 1e-9);
+    QCOMPARE(session().frame().value, std::int64_t{50}); // arrows nudged, they did not step
+    window().press(Qt::Key_Delete);
+    QVERIFY(!findMark(stored(), FrameIndex(50), *landmark));
+    window()->workspace().undoStack().undo();
+    QVERIFY(std::abs(at().x - before.x - 0.75) < 1e-9);
+}
+
+void BenchTest::mark_guide_asksInOrder_skips_goesOn()
+{
+    session().setFrame(FrameIndex(50));
+    window().press(Qt::Key_4);
+    session().setFrame(FrameIndex(70));
+    window().press(Qt::Key_5);
+    session().goTo("drive");
+    window().press(Qt::Key_M);
+    auto* guide = window().find<app::MarkGuide>();
+    QVERIFY(guide->isVisible());
+    const auto first = session().nextLandmark();
+    QVERIFY(guide->findChild<QLabel*>(QStringLiteral("nextPoint"))->text().contains(app::plainName(*first, Hand::Right)));
+    window().press(Qt::Key_X);
+    QVERIFY(session().nextLandmark() != first);
+    const auto asked = session().guideCount().second;
+    for (int i = 0; i < asked - 1; ++i)
+        window().clickFilm({100.0 + i * 30, 100});
+    QCOMPARE(session().frame().value, std::int64_t{70}); // everything asked for is done: on to the strike
+    QVERIFY(session().nextLandmark());
+    QCOMPARE(static_cast<int>(stored().marks.size()), asked - 1);
+}
+
+void BenchTest::mark_pointsOnTopOfEachOther_canBeMarked()
+{
+    session().setFrame(FrameIndex(50));
+    window().press(Qt::Key_4);
+    window().press(Qt::Key_M);
+    const auto first = *session().nextLandmark();
+    window().clickFilm({200, 150});
+    const auto second = *session().nextLandmark();
+    window().clickFilm({201, 150}); // one leg before the other
+    QVERIFY(findMark(stored(), FrameIndex(50), first) && findMark(stored(), FrameIndex(50), second));
+}
+
+void BenchTest::mark_wholeBody_asksForMore()
+{
+    session().setFrame(FrameIndex(50));
+    window().press(Qt::Key_4);
+    window().press(Qt::Key_M);
+    const int few = session().guideCount().second;
+    session().setExtent(MarkExtent::WholeBody);
+    QVERIFY(session().guideCount().second > few);
+    QVERIFY(session().guideCount().second >= 15);
+}
+
+void BenchTest::lines_upAndTarget_areStored()
+{
+    window().press(Qt::Key_U);
+    window().dragFilm({300, 300}, {330, 100});
+    const ImageVector up = stored().scene.up;
+    QVERIFY(std::abs(std::atan2(up.x, -up.y) - std::atan2(30, 200)) < 0.01);
+    QCOMPARE(session().tool(), app::Tool::Look);
+    window().press(Qt::Key_T);
+    window().dragFilm({400, 200}, {150, 210});
+    QCOMPARE(stored().scene.target, TargetDirection::Left);
+    window().press(Qt::Key_T);
+    window().dragFilm({300, 300}, {310, 120});
+    QCOMPARE(stored().scene.target, TargetDirection::Away);
+    window().press(Qt::Key_T);
+    window().dragFilm({300, 300}, {303, 301}); // a slip: nothing happens, the tool stays
+    QCOMPARE(stored().scene.target, TargetDirection::Away);
+    QCOMPARE(session().tool(), app::Tool::TargetLine);
+    for (int i = 0; i < 3; ++i)
+        window()->workspace().undoStack().undo();
+    QVERIFY(stored().scene == filmedPitch().truth.truth.scene);
+}
+
+void BenchTest::zoom_keepsThePointUnderTheCursor_marksStayExact()
+{
+    auto* film = window()->bench()->film();
+    const QPointF cursor(200, 120);
+    const QPointF before = film->toWidget().inverted().map(cursor);
+    film->zoomBy(4, cursor);
+    const QPointF after = film->toWidget().inverted().map(cursor);
+    QVERIFY(std::hypot(before.x() - after.x(), before.y() - after.y()) < 1e-6);
+    session().setFrame(FrameIndex(50));
+    window().press(Qt::Key_4);
+    window().press(Qt::Key_M);
+    const auto landmark = *session().nextLandmark();
+    window().clickFilm({before.x() + 3, before.y() + 2});
+    const ImagePoint at = findMark(stored(), FrameIndex(50), landmark)->at;
+    QVERIFY(std::hypot(at.x - before.x() - 3, at.y - before.y() - 2) < 0.25); // zoomed in, a widget pixel is a fifth of a film pixel
+    window().press(Qt::Key_0);
+    QVERIFY(film->toWidget().m11() < 2);
+    QWheelEvent wheel(cursor, film->mapToGlobal(cursor), {}, {0, 480}, Qt::NoButton, Qt::NoModifier, Qt::NoScrollPhase, false);
+    QApplication::sendEvent(film, &wheel);
+    QVERIFY(film->toWidget().m11() > 2);
+}
+
+void BenchTest::rates_slowMotion_changeTheTimes()
+{
+    markAll();
+    const double before = *session().review().findReading("break_timing")->value;
+    session().setRates({480, 120});
+    QCOMPARE(stored().clock.capture, 480.0);
+    QVERIFY(std::abs(*session().review().findReading("break_timing")->value - before / 4) < 0.5);
+    session().goTo("release");
+    QVERIFY2(window().find<QLabel>(QStringLiteral("time"))->text().contains(QStringLiteral("0.03")), qPrintable(window().find<QLabel>(QStringLiteral("time"))->text()));
+    window()->workspace().undoStack().undo();
+    QCOMPARE(stored().clock.capture, 120.0);
+}
+
+void BenchTest::view_changesWhatCanBeRead()
+{
+    markAll();
+    QCOMPARE(session().review().findReading("landing_line")->verdict, Verdict::NotFromThisView);
+    QVERIFY(session().review().findReading("stride_length")->value);
+    session().setView(View::Rear);
+    QCOMPARE(stored().scene.target, TargetDirection::Away);
+    QVERIFY(session().review().findReading("landing_line")->verdict != Verdict::NotFromThisView);
+    QCOMPARE(session().review().findReading("stride_length")->verdict, Verdict::NotFromThisView);
+}
+
+void BenchTest::gauge_pressDrawsOnTheFilm_pressAgainClears()
+{
+    markAll();
+    session().goTo("strike");
+    QTest::qWait(50);
+    const QImage before = window()->bench()->film()->grab().toImage();
+    auto* gauge = window().find<app::Gauge>(QStringLiteral("lead_knee_strike"));
+    QVERIFY(gauge);
+    QTest::mouseClick(gauge, Qt::LeftButton);
+    QVERIFY(session().shownReading());
+    QCOMPARE(session().shownReading()->measure, std::string("lead_knee_strike"));
+    QVERIFY(window()->bench()->film()->grab().toImage() != before);
+    QTest::mouseClick(window().find<app::Gauge>(QStringLiteral("lead_knee_strike")), Qt::LeftButton);
+    QVERIFY(!session().shownReading());
+    // a reading of another key position takes the coach there
+    session().selectReading("trunk_lean_release");
+    QCOMPARE(session().frame().value, truthFrame("release"));
+}
+
+void BenchTest::readout_saysWhatToDoNext()
+{
+    const auto next = [&] { return window().find<QLabel>(QStringLiteral("nextStep"))->text(); };
+    QVERIFY2(next().contains(QStringLiteral("press 1")), qPrintable(next()));
+    store::Clip c = *window()->workspace().library().clip(m_clip);
+    session().setFrame(FrameIndex(30));
+    window().press(Qt::Key_1);
+    QVERIFY2(next().contains(QStringLiteral("Mark (M)")), qPrintable(next()));
+    c.scene.scale.reset();
+    QVERIFY(window()->workspace().edit(
+        QStringLiteral("x"), [c](store::Library& l) { return l.save(c); }, [](store::Library&) { return Expected<void>{}; }));
+    QVERIFY2(next().contains(QStringLiteral("scale")), qPrintable(next()));
+}
+
+void BenchTest::oneThing_showIt_goesThere()
+{
+    markAll();
+    session().setFrame(FrameIndex(0));
+    QVERIFY(session().review().oneThing);
+    for (auto* b : window()->findChildren<QToolButton*>())
+        if (b->text() == QStringLiteral("show it"))
+            QTest::mouseClick(b, Qt::LeftButton);
+    QVERIFY(session().shownReading());
+}
+
+void BenchTest::missingFilm_saysSo_isFoundByContent()
+{
+    QTemporaryDir elsewhere;
+    const QString gone = window().folder() + QStringLiteral("/gone.mp4"), moved = elsewhere.filePath(QStringLiteral("renamed.mp4"));
+    QVERIFY(QFile::copy(filmedPitch().file, moved));
+    store::Clip c = *window()->workspace().library().clip(m_clip);
+    c.file = gone.toStdString();
+    {
+        auto l = store::Library::open(window().folder().toStdString());
+        QVERIFY(l->save(c));
+    }
+    window()->openClip(m_clip);
+    QTRY_VERIFY(session().filmError());
+    QVERIFY(session().filmError()->text().find("gone.mp4") != std::string::npos);
+    markAll(); // marks can be read without the film
+    QVERIFY(session().review().oneThing);
+    session().relocateFilm(elsewhere.path());
+    QTRY_VERIFY_WITH_TIMEOUT(session().hasFilm() && !session().filmError(), 10000);
+    QCOMPARE(window()->workspace().library().clip(m_clip)->file, moved.toStdString());
+    QVERIFY(!stored().marks.empty());
+}
+
+void BenchTest::truncatedFilm_saysSo()
+{
+    const std::string whole = contentOf(filmedPitch().file.toStdString());
+    const QString cut = window().folder() + QStringLiteral("/cut.mp4");
+    writeFile(cut.toStdString(), whole.substr(0, whole.size() / 3));
+    store::Clip c = *window()->workspace().library().clip(m_clip);
+    c.file = cut.toStdString();
+    {
+        auto l = store::Library::open(window().folder().toStdString());
+        QVERIFY(l->save(c));
+    }
+    window()->openClip(m_clip);
+    QTRY_VERIFY(session().filmError() || !session().filmWarnings().empty());
+    const std::string said = session().filmError() ? session().filmError()->text() : session().filmWarnings().front();
+    QVERIFY2(said.size() > 20, said.c_str());
+}
+
+void BenchTest::escape_letsGo()
+{
+    window().press(Qt::Key_S);
+    QCOMPARE(session().tool(), app::Tool::ScaleLine);
+    window().press(Qt::Key_Escape);
+    QCOMPARE(session().tool(), app::Tool::Look);
+}
+
+void BenchTest::darkTheme_keepsWorking()
+{
+    const QImage light = window()->grab().toImage();
+    app::Theme::instance().setDark(true);
+    const QImage dark = window()->grab().toImage();
+    app::Theme::instance().setDark(false);
+    const auto brightness = [](const QImage& i) { return qGray(i.pixel(i.width() - 40, i.height() / 3)); };
+    QVERIFY(brightness(light) > 200);
+    QVERIFY(brightness(dark) < 80);
+}
+
+void BenchTest::page_withoutClip_saysWhatToDo()
+{
+    Window empty;
+    QTest::keyClick(&*empty, Qt::Key_3, Qt::ControlModifier);
+    QVERIFY(empty.find<QLabel>(QStringLiteral("sheet"))->text().contains(QStringLiteral("Bring a clip")));
+    QVERIFY(!empty->page()->isReady());
+}
+
+void BenchTest::page_markingChanges_isMadeAnew()
+{
+    QTest::keyClick(&*window(), Qt::Key_3, Qt::ControlModifier);
+    QTRY_VERIFY_WITH_TIMEOUT(window()->page()->isReady(), 15000);
+    QVERIFY(!window()->page()->page()->task);
+    markAll();
+    QTRY_VERIFY_WITH_TIMEOUT(window()->page()->isReady() && window()->page()->page()->task, 15000);
+    window()->page()->save(QStringLiteral("/proc/none/page.pdf"));
+    QTRY_VERIFY(window()->messageText().contains(QStringLiteral("/proc/none/page.pdf")));
+}
+
+void BenchTest::everyButton_hasATooltip()
+{
+    for (auto* b : window()->bench()->findChildren<QToolButton*>())
+        QVERIFY2(!b->toolTip().isEmpty(), qPrintable(b->text() + b->objectName()));
+}
+
+void BenchTest::lateAnswer_isDropped()
+{
+    // Many wishes at once: the last one wins, and the picture shown in the end is that of the frame stood at.
+    QSignalSpy painted(&session(), &app::BenchSession::pictureReady);
+    for (int f = 0; f < 200; f += 3)
+        session().setFrame(FrameIndex(f));
+    session().setFrame(FrameIndex(37));
+    QTest::qWait(600);
+    QVERIFY2(painted.count() < 40, qPrintable(QString::number(painted.count()))); // most were passed over
+    auto film = media::Film::open(filmedPitch().file.toStdString());
+    const auto expected = film->frame(FrameIndex(37), {painted.last().at(0).value<QImage>().width(), 10000});
+    const QImage shown = painted.last().at(0).value<QImage>();
+    QCOMPARE(shown.width(), expected->size.width);
+    for (int x = 3; x < shown.width(); x += 41)
+        for (int y = 3; y < shown.height(); y += 29)
+            QCOMPARE(qBlue(shown.pixel(x, y)), static_cast<int>(expected->row(y)[4 * x]));
+}
+
+KESTREL_TEST(BenchTest)
+#include "bench_test.moc"

@@ -1,0 +1,86 @@
+#include "window_fixture.h"
+
+#include "store/content_hash.h"
+
+namespace kestrel::test {
+
+const FilmedPitch& filmedPitch()
+{
+    static QTemporaryDir folder;
+    static const FilmedPitch made = [] {
+        auto o = pitch(View::Side, {"head_drop"});
+        o.frameRate = 120;
+        o.size = {640, 360};
+        FilmedPitch f{simulated(o), folder.filePath(QStringLiteral("pitch.mp4"))};
+        if (const auto saved = sim::saveClip(f.truth, f.file.toStdString()); !saved)
+            qFatal("%s", saved.error().text().c_str());
+        return f;
+    }();
+    return made;
+}
+
+Window::Window() { open(); }
+Window::~Window() = default;
+
+void Window::open()
+{
+    auto library = store::Library::open(m_folder.path().toStdString());
+    if (!library)
+        qFatal("%s", library.error().text().c_str());
+    m_window = std::make_unique<app::MainWindow>(std::move(*library), std::vector<Pack>{pitchPack()});
+    m_window->resize(1280, 800);
+    m_window->show();
+    if (!QTest::qWaitForWindowExposed(m_window.get()))
+        qFatal("the window does not show");
+}
+
+void Window::restart()
+{
+    m_window.reset();
+    open();
+}
+
+store::ClipId Window::addFilmedPitch()
+{
+    const auto& truth = filmedPitch().truth.truth;
+    auto library = store::Library::open(m_folder.path().toStdString());
+    const auto athlete = *library->add(store::Athlete{{}, "Ida Vale", "2013-03-08", Hand::Right, truth.athlete.heightMetres, true});
+    const auto day = *library->add(store::FilmingDay{{}, athlete, "2026-05-01", "overhand-pitch", "tall"});
+    store::Clip clip;
+    clip.day = day;
+    clip.file = filmedPitch().file.toStdString();
+    clip.contentHash = *store::calcContentHash(clip.file);
+    clip.variant = "stretch";
+    clip.film = truth.film;
+    clip.film.file.clear();
+    clip.clock = truth.clock;
+    clip.scene = truth.scene;
+    return *library->add(clip);
+}
+
+bool Window::openOnBench(store::ClipId id)
+{
+    QSignalSpy painted(&session(), &app::BenchSession::pictureReady);
+    m_window->openClip(id);
+    return QTest::qWaitFor([&] { return session().hasFilm() && painted.count() > 0; }, 10000);
+}
+
+void Window::press(int key, Qt::KeyboardModifiers modifiers) { QTest::keyClick(m_window->bench(), static_cast<Qt::Key>(key), modifiers); }
+
+void Window::clickFilm(ImagePoint p)
+{
+    auto* film = m_window->bench()->film();
+    QTest::mouseClick(film, Qt::LeftButton, {}, film->toWidget().map(QPointF(p.x, p.y)).toPoint());
+}
+
+void Window::dragFilm(ImagePoint from, ImagePoint to)
+{
+    auto* film = m_window->bench()->film();
+    const QPoint a = film->toWidget().map(QPointF(from.x, from.y)).toPoint(), b = film->toWidget().map(QPointF(to.x, to.y)).toPoint();
+    QTest::mousePress(film, Qt::LeftButton, {}, a);
+    QTest::mouseMove(film, (a + b) / 2);
+    QTest::mouseMove(film, b);
+    QTest::mouseRelease(film, Qt::LeftButton, {}, b);
+}
+
+} // namespace kestrel::test

@@ -1,0 +1,57 @@
+#pragma once
+
+#include "support/coded_film.h"
+#include "support/markings.h"
+
+#include "app/bench_view.h"
+#include "app/film_view.h"
+#include "app/main_window.h"
+#include "app/page_view.h"
+#include "app/ribbon_view.h"
+#include "app/roster_view.h"
+
+#include <QTemporaryDir>
+#include <QtTest>
+
+#include <memory>
+
+namespace kestrel::test {
+
+/// A simulated pitch with its film, made once for the whole program: 640x360 at 120 pictures a second.
+struct FilmedPitch {
+    sim::Simulated truth;
+    QString file;
+};
+const FilmedPitch& filmedPitch();
+
+/// The main window on a library in a folder of its own.
+class Window {
+public:
+    Window();
+    ~Window();
+    /// Closes the window and opens it again on the same library.
+    void restart();
+
+    app::MainWindow& operator*() { return *m_window; }
+    app::MainWindow* operator->() { return m_window.get(); }
+    app::BenchSession& session() { return m_window->session(); }
+    QString folder() const { return m_folder.path(); }
+
+    /// An athlete as tall as the filmed one, with a filming day and the film; stored without the window.
+    store::ClipId addFilmedPitch();
+    /// Brings the clip to the bench and waits for its first picture.
+    bool openOnBench(store::ClipId);
+
+    // what a person does
+    void press(int key, Qt::KeyboardModifiers = Qt::NoModifier); ///< to the bench
+    void clickFilm(ImagePoint);                                  ///< at a point of the film's picture
+    void dragFilm(ImagePoint from, ImagePoint to);
+    template <class W> W* find(const QString& name = {}) { return m_window->findChild<W*>(name); }
+
+private:
+    void open();
+    QTemporaryDir m_folder;
+    std::unique_ptr<app::MainWindow> m_window;
+};
+
+} // namespace kestrel::test
