@@ -161,8 +161,17 @@ QWidget* RosterView::makeDetails()
     return page;
 }
 
+void RosterView::showEvent(QShowEvent*)
+{
+    if (m_stale)
+        refresh();
+}
+
 void RosterView::refresh()
 {
+    m_stale = window()->isVisible() && !isVisible(); // before the first showing everything is made at once
+    if (m_stale)
+        return;
     const auto athletes = m_workspace.valueOr(m_workspace.library().athletes());
     const QSignalBlocker quiet(m_list);
     m_list->clear();

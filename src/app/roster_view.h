@@ -33,11 +33,12 @@ protected:
     void dragEnterEvent(QDragEnterEvent*) override;
     void dropEvent(QDropEvent*) override;
     bool eventFilter(QObject*, QEvent*) override;
+    void showEvent(QShowEvent*) override;
 
 private:
     QWidget* makeList();
     QWidget* makeDetails();
-    void refresh();
+    void refresh(); ///< now when it is seen, else when it is shown again
     void refreshDetails();
     QWidget* makeDay(const store::FilmingDay&);
     QWidget* makeTile(const store::FilmingDay&, const store::Clip&);
@@ -62,6 +63,7 @@ private:
     QWidget* m_progressRow;
     QLabel* m_progressText;
     QProgressBar* m_progress;
+    bool m_stale = false;
 };
 
 } // namespace kestrel::app
