@@ -33,6 +33,8 @@ std::optional<Error> findPathProblem(const std::string& file)
     return std::nullopt;
 }
 
+constexpr std::int64_t kFewPictures = 12;
+
 int uprightRotation(const AVStream& stream)
 {
     const auto* matrix = av_stream_get_side_data(&stream, AV_PKT_DATA_DISPLAYMATRIX, nullptr);
@@ -280,7 +282,11 @@ public:
     {
         const std::int64_t target = index.entries[static_cast<std::size_t>(wanted.value)].pts;
         const auto* key = index.keyBefore(target);
-        const bool goOn = !mustSeek && lastPts < target && (!key || key->pts <= lastPts);
+        // Going on beats seeking also across a key frame when only a few pictures lie between: a seek to it may land on
+        // the one before and decode that whole group again.
+        const auto last = lastPts == INT64_MIN ? std::nullopt : index.findOrdinal(lastPts);
+        const bool isNear = last && wanted.value - *last <= kFewPictures;
+        const bool goOn = !mustSeek && lastPts < target && (!key || key->pts <= lastPts || isNear);
         const std::int64_t keyPts = key ? key->pts : index.entries.front().pts;
         std::int64_t seekTo = key ? key->seekTo : index.entries.front().pts;
         // pictures shown before the key frame but coded after it need the one before: they come out broken here

@@ -55,7 +55,7 @@ Expected<Picture> PictureConverter::convert(const AVFrame& frame, PixelSize upri
     const PixelSize lying = m_rotation % 180 == 0 ? size : swapped(size);
     const auto format = static_cast<AVPixelFormat>(frame.format);
     m_sws.reset(sws_getCachedContext(m_sws.release(), frame.width, frame.height, format, lying.width, lying.height,
-                                     AV_PIX_FMT_BGRA, SWS_BILINEAR, nullptr, nullptr, nullptr));
+                                     AV_PIX_FMT_BGRA, SWS_FAST_BILINEAR, nullptr, nullptr, nullptr));
     if (!m_sws)
         return fail(ErrorCode::Damaged, "The picture's pixel format cannot be shown.");
     const int* table = coefficients(frame.colorspace, frame.height);
