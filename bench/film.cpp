@@ -1,7 +1,7 @@
 // Opening, sequential reading and stepping, each against plain FFmpeg decoding of the same file in the same run.
 
-#include "media/ffmpeg.h"
 #include "media/film.h"
+#include "media/ffmpeg.h"
 #include "support/coded_film.h"
 
 #include <QTemporaryDir>
@@ -34,7 +34,10 @@ const std::string& film()
     return file;
 }
 
-double now() { return std::chrono::duration<double>(std::chrono::steady_clock::now().time_since_epoch()).count(); }
+double now()
+{
+    return std::chrono::duration<double>(std::chrono::steady_clock::now().time_since_epoch()).count();
+}
 
 /// The least anybody can do: open, probe, decode so many pictures, convert none. Seconds; then pictures decoded.
 std::pair<double, int> plainDecoding(int pictures)

@@ -14,7 +14,10 @@ using namespace kestrel;
 
 namespace {
 
-double now() { return std::chrono::duration<double>(std::chrono::steady_clock::now().time_since_epoch()).count(); }
+double now()
+{
+    return std::chrono::duration<double>(std::chrono::steady_clock::now().time_since_epoch()).count();
+}
 
 /// What a coach has after marking the whole body at every key position.
 Marking coachMarking()
@@ -26,7 +29,8 @@ Marking coachMarking()
     for (const auto& e : truth.events) {
         const FrameIndex f(std::llround(e.frame.value));
         m.events.push_back({e.keyPosition, FramePosition(f), 0.5, Source::Coach});
-        for (const auto& l : landmarksAt(test::pitchPack(), e.keyPosition, View::Side, Hand::Right, "stretch", MarkExtent::WholeBody)) {
+        for (const auto& l :
+             landmarksAt(test::pitchPack(), e.keyPosition, View::Side, Hand::Right, "stretch", MarkExtent::WholeBody)) {
             m.marks.push_back(*findMark(truth, f, l));
             m.marks.back().sigma = 1.5;
         }
@@ -43,7 +47,8 @@ void readWholePack(benchmark::State& state, const Marking& marking)
         benchmark::DoNotOptimize(parseMarking(nlohmann::json::parse(text), "x"));
         parsing += now() - start;
         start = now();
-        benchmark::DoNotOptimize(calcReview(test::pitchPack(), calcReadings(test::pitchPack(), Repetition(marking), {}), marking, {}));
+        benchmark::DoNotOptimize(
+            calcReview(test::pitchPack(), calcReadings(test::pitchPack(), Repetition(marking), {}), marking, {}));
         ours += now() - start;
     }
     state.counters["marks"] = static_cast<double>(marking.marks.size());
@@ -52,8 +57,14 @@ void readWholePack(benchmark::State& state, const Marking& marking)
     state.counters["share_of_50_ms"] = ours / static_cast<double>(state.iterations()) / 0.050;
 }
 
-void coachsMarking(benchmark::State& state) { readWholePack(state, coachMarking()); }
-void everyFrameMarked(benchmark::State& state) { readWholePack(state, test::simulated(test::pitch(View::Side, {"head_drop"})).truth); }
+void coachsMarking(benchmark::State& state)
+{
+    readWholePack(state, coachMarking());
+}
+void everyFrameMarked(benchmark::State& state)
+{
+    readWholePack(state, test::simulated(test::pitch(View::Side, {"head_drop"})).truth);
+}
 BENCHMARK(coachsMarking)->Unit(benchmark::kMillisecond);
 BENCHMARK(everyFrameMarked)->Unit(benchmark::kMillisecond);
 

@@ -23,16 +23,17 @@ public:
     {
         Background handle;
         QPointer<QObject> alive(context);
-        QThreadPool::globalInstance()->start([stop = handle.m_stop, alive, work = std::move(work), done = std::move(done)]() mutable {
-            auto result = std::make_shared<std::invoke_result_t<Work, std::stop_token>>(work(stop.get_token()));
-            QMetaObject::invokeMethod(
-                qApp,
-                [stop, alive, result, done = std::move(done)]() mutable {
-                    if (alive && !stop.stop_requested())
-                        done(std::move(*result));
-                },
-                Qt::QueuedConnection);
-        });
+        QThreadPool::globalInstance()->start(
+            [stop = handle.m_stop, alive, work = std::move(work), done = std::move(done)]() mutable {
+                auto result = std::make_shared<std::invoke_result_t<Work, std::stop_token>>(work(stop.get_token()));
+                QMetaObject::invokeMethod(
+                    qApp,
+                    [stop, alive, result, done = std::move(done)]() mutable {
+                        if (alive && !stop.stop_requested())
+                            done(std::move(*result));
+                    },
+                    Qt::QueuedConnection);
+            });
         return handle;
     }
 

@@ -24,7 +24,8 @@ BenchSession::BenchSession(Workspace& workspace, QObject* parent) : QObject(pare
         m_filmError = e;
         emit filmChanged();
     });
-    connect(&m_decoder, &DecodeService::pictureReady, this, [this](FrameIndex, const QImage& picture) { emit pictureReady(picture); });
+    connect(&m_decoder, &DecodeService::pictureReady, this,
+            [this](FrameIndex, const QImage& picture) { emit pictureReady(picture); });
     m_tick.setTimerType(Qt::PreciseTimer);
     m_tick.setInterval(kTickMs);
     connect(&m_tick, &QTimer::timeout, this, &BenchSession::playOn);
@@ -83,7 +84,8 @@ void BenchSession::reload()
     m_athlete = m_workspace.valueOr(m_workspace.library().athlete(m_day.athlete));
     m_pack = m_workspace.findPack(m_day.skill);
     m_marking = m_workspace.valueOr(m_workspace.library().marking(m_clip.id));
-    m_clock = m_shown.empty() ? evenClock(m_clip.film.frames, std::max(1.0, m_clip.clock.capture)) : FrameClock(m_shown, m_clip.clock.slowFactor());
+    m_clock = m_shown.empty() ? evenClock(m_clip.film.frames, std::max(1.0, m_clip.clock.capture))
+                              : FrameClock(m_shown, m_clip.clock.slowFactor());
     if (m_selectedMark && !findMark(m_marking, m_frame, *m_selectedMark))
         m_selectedMark.reset();
     if (!before.empty() && before != m_clip.file)
@@ -285,7 +287,8 @@ void BenchSession::moveKeyPosition(const std::string& id, FrameIndex f)
     if (!k)
         return;
     f = clamped(f);
-    editEvent(tr("place %1").arg(QString::fromStdString(k->name)), id, Event{id, FramePosition(static_cast<double>(f.value)), 0.5, Source::Coach});
+    editEvent(tr("place %1").arg(QString::fromStdString(k->name)), id,
+              Event{id, FramePosition(static_cast<double>(f.value)), 0.5, Source::Coach});
     emit frameChanged(); // the key position here may have changed
 }
 
@@ -298,7 +301,8 @@ void BenchSession::removeKeyPosition(const std::string& id)
 
 std::vector<Landmark> BenchSession::landmarksAsked(const std::string& keyPosition) const
 {
-    return m_pack ? landmarksAt(*m_pack, keyPosition, m_marking.scene.view, m_marking.athlete.hand, m_marking.variant, m_extent) : std::vector<Landmark>{};
+    return m_pack ? landmarksAt(*m_pack, keyPosition, m_marking.scene.view, m_marking.athlete.hand, m_marking.variant, m_extent)
+                  : std::vector<Landmark>{};
 }
 
 std::optional<Landmark> BenchSession::nextLandmark() const
@@ -318,7 +322,8 @@ std::pair<int, int> BenchSession::guideCount() const
     if (!here)
         return {0, 0};
     const auto asked = landmarksAsked(here->id);
-    const auto marked = std::count_if(asked.begin(), asked.end(), [this](const Landmark& l) { return findMark(m_marking, m_frame, l) != nullptr; });
+    const auto marked = std::count_if(asked.begin(), asked.end(),
+                                      [this](const Landmark& l) { return findMark(m_marking, m_frame, l) != nullptr; });
     return {static_cast<int>(marked), static_cast<int>(asked.size())};
 }
 
@@ -385,7 +390,8 @@ void BenchSession::goOn()
 
 void BenchSession::moveMark(const Landmark& landmark, ImagePoint p)
 {
-    editMark(tr("mark %1").arg(plainName(landmark, m_marking.athlete.hand)), m_frame, landmark, Mark{m_frame, landmark, p, kClickSigma, Source::Coach, true});
+    editMark(tr("mark %1").arg(plainName(landmark, m_marking.athlete.hand)), m_frame, landmark,
+             Mark{m_frame, landmark, p, kClickSigma, Source::Coach, true});
 }
 
 void BenchSession::nudgeSelected(double dx, double dy)
@@ -415,7 +421,8 @@ void BenchSession::selectMark(std::optional<Landmark> l)
 std::vector<Mark> BenchSession::marksHere() const
 {
     std::vector<Mark> here;
-    std::copy_if(m_marking.marks.begin(), m_marking.marks.end(), std::back_inserter(here), [this](const Mark& m) { return m.frame == m_frame; });
+    std::copy_if(m_marking.marks.begin(), m_marking.marks.end(), std::back_inserter(here),
+                 [this](const Mark& m) { return m.frame == m_frame; });
     return here;
 }
 
@@ -480,7 +487,8 @@ void BenchSession::setVariant(const std::string& variant)
 void BenchSession::selectReading(const std::string& measure)
 {
     m_selectedReading = measure == m_selectedReading ? std::string() : measure;
-    if (const Reading* r = m_selectedReading.empty() ? nullptr : m_review.findReading(m_selectedReading); r && !r->figure.isEmpty())
+    if (const Reading* r = m_selectedReading.empty() ? nullptr : m_review.findReading(m_selectedReading);
+        r && !r->figure.isEmpty())
         setFrame(FrameIndex(std::llround(r->figure.frame.value)));
     emit selectionChanged();
 }
@@ -497,7 +505,10 @@ void BenchSession::relocateFilm(const QString& folder)
     emit filmChanged();
     const auto clip = m_clip;
     Background::run(
-        this, [folder = folder.toStdString(), hash = clip.contentHash](std::stop_token stop) { return store::findByContent(folder, hash, stop); },
+        this,
+        [folder = folder.toStdString(), hash = clip.contentHash](std::stop_token stop) {
+            return store::findByContent(folder, hash, stop);
+        },
         [this, clip](Expected<std::string> found) {
             m_searching = false;
             if (!found) {
@@ -523,7 +534,9 @@ QString plainName(const Landmark& l, Hand hand)
     const QString side = l.side == BodySide::Left ? BenchSession::tr("left") : BenchSession::tr("right");
     if (isHead)
         return side + QLatin1Char(' ') + name;
-    const QString role = isArm ? (isDominant ? BenchSession::tr("throwing") : BenchSession::tr("glove")) : isDominant ? BenchSession::tr("back") : BenchSession::tr("front");
+    const QString role = isArm        ? (isDominant ? BenchSession::tr("throwing") : BenchSession::tr("glove"))
+                         : isDominant ? BenchSession::tr("back")
+                                      : BenchSession::tr("front");
     return role + QLatin1Char(' ') + name + QStringLiteral(" (") + side + QLatin1Char(')');
 }
 

@@ -23,7 +23,11 @@ struct KnownLength {
     const char* name;
     double metres; ///< 0: the athlete's height
 };
-constexpr KnownLength kKnownLengths[] = {{"pitcher's plate 0.61 m", 0.61}, {"home plate 0.43 m", 0.43}, {"athlete's height", 0}, {"1 m stick", 1.0}, {"2 m tape", 2.0}};
+constexpr KnownLength kKnownLengths[] = {{"pitcher's plate 0.61 m", 0.61},
+                                         {"home plate 0.43 m", 0.43},
+                                         {"athlete's height", 0},
+                                         {"1 m stick", 1.0},
+                                         {"2 m tape", 2.0}};
 
 QLabel* muted(const QString& text, QWidget* parent)
 {
@@ -92,8 +96,9 @@ QLayout* BenchView::makeHeader()
     m_facts = muted({}, this);
     m_view = new QComboBox(this);
     m_view->setToolTip(tr("Where the camera stood"));
-    const std::pair<const char*, View> views[] = {{"side view", View::Side}, {"side, from the back", View::SideBack}, {"front view", View::Front},
-                                                  {"rear view", View::Rear}, {"from above", View::Overhead},          {"diagonal", View::Diagonal}};
+    const std::pair<const char*, View> views[] = {{"side view", View::Side},      {"side, from the back", View::SideBack},
+                                                  {"front view", View::Front},    {"rear view", View::Rear},
+                                                  {"from above", View::Overhead}, {"diagonal", View::Diagonal}};
     for (const auto& [name, view] : views)
         m_view->addItem(tr(name), static_cast<int>(view));
     m_variant = new QComboBox(this);
@@ -126,7 +131,8 @@ QLayout* BenchView::makeHeader()
     row->addSpacing(8);
     row->addWidget(m_page);
     connect(m_view, &QComboBox::activated, this, [this] { m_session.setView(static_cast<View>(m_view->currentData().toInt())); });
-    connect(m_variant, &QComboBox::activated, this, [this] { m_session.setVariant(m_variant->currentData().toString().toStdString()); });
+    connect(m_variant, &QComboBox::activated, this,
+            [this] { m_session.setVariant(m_variant->currentData().toString().toStdString()); });
     connect(m_page, &QPushButton::clicked, this, &BenchView::pageWanted);
     for (QWidget* w : {static_cast<QWidget*>(m_view), static_cast<QWidget*>(m_variant), static_cast<QWidget*>(m_page)})
         w->setFocusPolicy(Qt::TabFocus);
@@ -153,7 +159,8 @@ QLayout* BenchView::makeTools()
     auto* row = new QHBoxLayout;
     row->setSpacing(6);
     row->addWidget(makeToolButton(Tool::Mark, QStringLiteral("mark"), tr("Mark"), tr("Mark the body in the guided order (M)")));
-    row->addWidget(makeToolButton(Tool::ScaleLine, QStringLiteral("scale"), tr("Scale"), tr("Draw a known length at the athlete's distance (S)")));
+    row->addWidget(makeToolButton(Tool::ScaleLine, QStringLiteral("scale"), tr("Scale"),
+                                  tr("Draw a known length at the athlete's distance (S)")));
     m_known = new QComboBox(this);
     m_known->setToolTip(tr("The known length that is drawn"));
     for (const auto& k : kKnownLengths)
@@ -165,8 +172,10 @@ QLayout* BenchView::makeTools()
         m_session.setTool(Tool::ScaleLine);
     });
     row->addWidget(m_known);
-    row->addWidget(makeToolButton(Tool::UpLine, QStringLiteral("up"), tr("Up"), tr("Draw a line straight up, against gravity (U)")));
-    row->addWidget(makeToolButton(Tool::TargetLine, QStringLiteral("target"), tr("Target"), tr("Draw a line toward the target (T)")));
+    row->addWidget(
+        makeToolButton(Tool::UpLine, QStringLiteral("up"), tr("Up"), tr("Draw a line straight up, against gravity (U)")));
+    row->addWidget(
+        makeToolButton(Tool::TargetLine, QStringLiteral("target"), tr("Target"), tr("Draw a line toward the target (T)")));
     row->addStretch();
     m_find = new QPushButton(tr("Find the film…"), this);
     m_find->setToolTip(tr("Look in a folder for a film with the same content"));
@@ -203,7 +212,8 @@ QLayout* BenchView::makeTransport()
     row->addStretch();
     row->addWidget(m_dropped);
     row->addWidget(makeButton(QStringLiteral("step-back"), tr("One frame back (←)"), [this] { m_session.step(-1); }));
-    m_play = makeButton(QStringLiteral("play"), tr("Play or pause (Space)"), [this] { m_session.setPlaying(!m_session.isPlaying()); });
+    m_play =
+        makeButton(QStringLiteral("play"), tr("Play or pause (Space)"), [this] { m_session.setPlaying(!m_session.isPlaying()); });
     row->addWidget(m_play);
     row->addWidget(makeButton(QStringLiteral("step-on"), tr("One frame on (→)"), [this] { m_session.step(1); }));
     m_speed = new QComboBox(this);
@@ -213,7 +223,8 @@ QLayout* BenchView::makeTransport()
         m_speed->addItem(s == 1 ? tr("true speed") : tr("speed 1/%1").arg(static_cast<int>(1 / s)), s);
     connect(m_speed, &QComboBox::activated, this, [this] { m_session.setSpeed(m_speed->currentData().toDouble()); });
     row->addWidget(m_speed);
-    m_loop = makeButton(QStringLiteral("loop"), tr("Loop between the key positions around here (L)"), [this] { m_session.toggleLoop(); });
+    m_loop = makeButton(QStringLiteral("loop"), tr("Loop between the key positions around here (L)"),
+                        [this] { m_session.toggleLoop(); });
     m_loop->setCheckable(true);
     row->addWidget(m_loop);
     return row;
@@ -243,8 +254,8 @@ void BenchView::refreshClip()
     m_view->setCurrentIndex(m_view->findData(static_cast<int>(m_session.clip().scene.view)));
     m_capture->setValue(m_session.clip().clock.capture);
     m_playback->setValue(m_session.clip().clock.playback);
-    for (QWidget* w : {static_cast<QWidget*>(m_variant), static_cast<QWidget*>(m_view), static_cast<QWidget*>(m_capture), static_cast<QWidget*>(m_playback),
-                       static_cast<QWidget*>(m_page), static_cast<QWidget*>(m_known)})
+    for (QWidget* w : {static_cast<QWidget*>(m_variant), static_cast<QWidget*>(m_view), static_cast<QWidget*>(m_capture),
+                       static_cast<QWidget*>(m_playback), static_cast<QWidget*>(m_page), static_cast<QWidget*>(m_known)})
         w->setEnabled(open);
     m_find->setVisible(m_session.filmError().has_value() && !m_session.isSearching());
     m_refreshing = false;
@@ -296,7 +307,10 @@ void BenchView::refreshTransport()
     m_dropped->setText(m_session.droppedPictures() > 0 ? tr("%1 pictures left out").arg(m_session.droppedPictures()) : QString());
 }
 
-void BenchView::placeGuide() { m_guide->move(12, m_film->height() - m_guide->height() - 12); }
+void BenchView::placeGuide()
+{
+    m_guide->move(12, m_film->height() - m_guide->height() - 12);
+}
 
 void BenchView::resizeEvent(QResizeEvent*)
 {
@@ -308,31 +322,71 @@ void BenchView::keyPressEvent(QKeyEvent* event)
     const bool shift = event->modifiers() & Qt::ShiftModifier;
     const bool marks = m_session.selectedMark().has_value();
     const double nudge = shift ? 0.25 : 1;
-    const auto changeSpeed = [this](int by) { m_session.setSpeed(kSpeeds[std::clamp(m_speed->currentIndex() + by, 0, static_cast<int>(std::size(kSpeeds)) - 1)]); };
+    const auto changeSpeed = [this](int by) {
+        m_session.setSpeed(kSpeeds[std::clamp(m_speed->currentIndex() + by, 0, static_cast<int>(std::size(kSpeeds)) - 1)]);
+    };
     if (event->modifiers() & (Qt::ControlModifier | Qt::AltModifier))
         return QWidget::keyPressEvent(event);
     switch (event->key()) {
-    case Qt::Key_Left: marks ? m_session.nudgeSelected(-nudge, 0) : m_session.step(shift ? -10 : -1); break;
-    case Qt::Key_Right: marks ? m_session.nudgeSelected(nudge, 0) : m_session.step(shift ? 10 : 1); break;
-    case Qt::Key_Up: marks ? m_session.nudgeSelected(0, -nudge) : m_session.stepKeyPosition(-1); break;
-    case Qt::Key_Down: marks ? m_session.nudgeSelected(0, nudge) : m_session.stepKeyPosition(1); break;
-    case Qt::Key_Home: m_session.setFrame(FrameIndex(0)); break;
-    case Qt::Key_End: m_session.setFrame(FrameIndex(m_session.frames() - 1)); break;
-    case Qt::Key_Space: m_session.setPlaying(!m_session.isPlaying()); break;
-    case Qt::Key_BracketLeft: changeSpeed(1); break;
-    case Qt::Key_BracketRight: changeSpeed(-1); break;
-    case Qt::Key_L: m_session.toggleLoop(); break;
-    case Qt::Key_M: m_session.setTool(m_session.tool() == Tool::Mark ? Tool::Look : Tool::Mark); break;
-    case Qt::Key_S: m_session.setTool(Tool::ScaleLine); break;
-    case Qt::Key_U: m_session.setTool(Tool::UpLine); break;
-    case Qt::Key_T: m_session.setTool(Tool::TargetLine); break;
-    case Qt::Key_X: m_session.skipLandmark(); break;
+    case Qt::Key_Left:
+        marks ? m_session.nudgeSelected(-nudge, 0) : m_session.step(shift ? -10 : -1);
+        break;
+    case Qt::Key_Right:
+        marks ? m_session.nudgeSelected(nudge, 0) : m_session.step(shift ? 10 : 1);
+        break;
+    case Qt::Key_Up:
+        marks ? m_session.nudgeSelected(0, -nudge) : m_session.stepKeyPosition(-1);
+        break;
+    case Qt::Key_Down:
+        marks ? m_session.nudgeSelected(0, nudge) : m_session.stepKeyPosition(1);
+        break;
+    case Qt::Key_Home:
+        m_session.setFrame(FrameIndex(0));
+        break;
+    case Qt::Key_End:
+        m_session.setFrame(FrameIndex(m_session.frames() - 1));
+        break;
+    case Qt::Key_Space:
+        m_session.setPlaying(!m_session.isPlaying());
+        break;
+    case Qt::Key_BracketLeft:
+        changeSpeed(1);
+        break;
+    case Qt::Key_BracketRight:
+        changeSpeed(-1);
+        break;
+    case Qt::Key_L:
+        m_session.toggleLoop();
+        break;
+    case Qt::Key_M:
+        m_session.setTool(m_session.tool() == Tool::Mark ? Tool::Look : Tool::Mark);
+        break;
+    case Qt::Key_S:
+        m_session.setTool(Tool::ScaleLine);
+        break;
+    case Qt::Key_U:
+        m_session.setTool(Tool::UpLine);
+        break;
+    case Qt::Key_T:
+        m_session.setTool(Tool::TargetLine);
+        break;
+    case Qt::Key_X:
+        m_session.skipLandmark();
+        break;
     case Qt::Key_Delete:
-    case Qt::Key_Backspace: m_session.removeSelected(); break;
+    case Qt::Key_Backspace:
+        m_session.removeSelected();
+        break;
     case Qt::Key_Plus:
-    case Qt::Key_Equal: m_film->zoomBy(1.25, m_film->rect().center()); break;
-    case Qt::Key_Minus: m_film->zoomBy(0.8, m_film->rect().center()); break;
-    case Qt::Key_0: m_film->showWhole(); break;
+    case Qt::Key_Equal:
+        m_film->zoomBy(1.25, m_film->rect().center());
+        break;
+    case Qt::Key_Minus:
+        m_film->zoomBy(0.8, m_film->rect().center());
+        break;
+    case Qt::Key_0:
+        m_film->showWhole();
+        break;
     case Qt::Key_Escape:
         m_session.selectMark({});
         m_session.setTool(Tool::Look);

@@ -26,8 +26,17 @@ BodyFigure BodyFigure::standing(Hand hand)
     };
     f.m_points[{Part::Nose, BodySide::None, {}}] = {50, 13};
     f.m_points[{Part::Neck, BodySide::None, {}}] = {50, 24};
-    for (const auto& [part, x, y] : {Place{Part::Eye, 3, 10}, {Part::Ear, 7, 12}, {Part::Shoulder, 14, 28}, {Part::Elbow, 22, 45}, {Part::Wrist, 27, 60},
-                                     {Part::Hand, 29, 66}, {Part::Hip, 8, 60}, {Part::Knee, 10, 84}, {Part::Ankle, 11, 108}, {Part::Heel, 9, 113}, {Part::Toe, 18, 113}})
+    for (const auto& [part, x, y] : {Place{Part::Eye, 3, 10},
+                                     {Part::Ear, 7, 12},
+                                     {Part::Shoulder, 14, 28},
+                                     {Part::Elbow, 22, 45},
+                                     {Part::Wrist, 27, 60},
+                                     {Part::Hand, 29, 66},
+                                     {Part::Hip, 8, 60},
+                                     {Part::Knee, 10, 84},
+                                     {Part::Ankle, 11, 108},
+                                     {Part::Heel, 9, 113},
+                                     {Part::Toe, 18, 113}})
         for (const auto side : {BodySide::Left, BodySide::Right}) // chest to the viewer: the athlete's left is at our right
             f.m_points[{part, side, {}}] = {50 + (side == BodySide::Left ? x : -x), y};
     return f;
@@ -92,8 +101,11 @@ void BodyFigure::paint(QPainter& painter, const QRectF& box, double scale, const
     for (const auto side : {dominant, opposite(dominant)}) { // the trail side is the dominant one, drawn first
         const bool isTrail = side == dominant;
         const auto shoulder = find(Part::Shoulder, side);
-        limb({find(Part::Hip, side) ? find(Part::Hip, side) : hips, find(Part::Knee, side), find(Part::Ankle, side), find(Part::Toe, side)}, t.slate, isTrail);
-        limb({shoulder ? shoulder : shoulders, find(Part::Elbow, side), find(Part::Wrist, side), find(Part::Hand, side)}, isTrail ? t.chestnut : t.slate, false);
+        limb({find(Part::Hip, side) ? find(Part::Hip, side) : hips, find(Part::Knee, side), find(Part::Ankle, side),
+              find(Part::Toe, side)},
+             t.slate, isTrail);
+        limb({shoulder ? shoulder : shoulders, find(Part::Elbow, side), find(Part::Wrist, side), find(Part::Hand, side)},
+             isTrail ? t.chestnut : t.slate, false);
     }
     limb({hips, shoulders}, t.ink, false);
     limb({find(Part::Shoulder, BodySide::Left), find(Part::Shoulder, BodySide::Right)}, t.ink, false);
@@ -102,7 +114,8 @@ void BodyFigure::paint(QPainter& painter, const QRectF& box, double scale, const
     if (!head)
         head = find(Part::Nose, BodySide::None);
     if (head) {
-        const double radius = shoulders && hips ? std::hypot(shoulders->x() - hips->x(), shoulders->y() - hips->y()) * 0.22 : width * 3;
+        const double radius =
+            shoulders && hips ? std::hypot(shoulders->x() - hips->x(), shoulders->y() - hips->y()) * 0.22 : width * 3;
         painter.setPen(QPen(t.ink, width));
         painter.drawEllipse(*head, radius, radius);
     }

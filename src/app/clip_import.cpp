@@ -38,7 +38,8 @@ ClipImport::ClipImport(Workspace& workspace, QObject* parent) : QObject(parent),
 void ClipImport::add(store::DayId day, const QStringList& files)
 {
     if (isRunning() && day.value != m_day.value) {
-        emit m_workspace.failed({ErrorCode::BadArgument, "Clips are still being added to another day; wait for them or cancel.", {}, {}});
+        emit m_workspace.failed(
+            {ErrorCode::BadArgument, "Clips are still being added to another day; wait for them or cancel.", {}, {}});
         return;
     }
     m_day = day;
@@ -99,7 +100,8 @@ QImage Posters::poster(store::ClipId id, const std::string& file, FrameIndex fra
             this,
             [file, frame](std::stop_token stop) {
                 auto film = media::Film::open(file, stop);
-                const auto picture = film ? film->frame(frame, kPosterSize, stop) : Expected<media::Picture>(tl::unexpected(film.error()));
+                const auto picture =
+                    film ? film->frame(frame, kPosterSize, stop) : Expected<media::Picture>(tl::unexpected(film.error()));
                 return picture ? report::toImage(*picture) : QImage();
             },
             [this, id](const QImage& image) {

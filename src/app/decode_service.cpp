@@ -25,7 +25,10 @@ void DecodeService::open(const QString& file)
     m_woken.notify_all();
 }
 
-void DecodeService::close() { open(QString()); }
+void DecodeService::close()
+{
+    open(QString());
+}
 
 void DecodeService::want(FrameIndex frame, media::PixelSize largest)
 {

@@ -34,7 +34,8 @@ FilmView::FilmView(BenchSession& session, QWidget* parent) : QWidget(parent), m_
         m_picture = {};
         showWhole();
     });
-    for (const auto signal : {&BenchSession::frameChanged, &BenchSession::markingChanged, &BenchSession::selectionChanged, &BenchSession::filmChanged})
+    for (const auto signal : {&BenchSession::frameChanged, &BenchSession::markingChanged, &BenchSession::selectionChanged,
+                              &BenchSession::filmChanged})
         connect(&session, signal, this, qOverload<>(&QWidget::update));
     connect(&session, &BenchSession::toolChanged, this, [this] {
         m_drag = Drag::None;
@@ -88,10 +89,15 @@ void FilmView::showWhole()
 void FilmView::askForSize()
 {
     const double ratio = devicePixelRatioF();
-    m_session.setPictureSize(m_zoom > 1 ? media::PixelSize{} : media::PixelSize{static_cast<int>(width() * ratio), static_cast<int>(height() * ratio)});
+    m_session.setPictureSize(m_zoom > 1
+                                 ? media::PixelSize{}
+                                 : media::PixelSize{static_cast<int>(width() * ratio), static_cast<int>(height() * ratio)});
 }
 
-void FilmView::resizeEvent(QResizeEvent*) { askForSize(); }
+void FilmView::resizeEvent(QResizeEvent*)
+{
+    askForSize();
+}
 
 std::optional<Landmark> FilmView::markAt(QPointF p) const
 {
@@ -204,9 +210,11 @@ void FilmView::paintEvent(QPaintEvent*)
     paintScene(painter);
     paintMarks(painter);
     if (const Reading* r = m_session.shownReading())
-        report::paintFigure(painter, r->figure, t,
-                            r->value ? QString::fromStdString(withUnit(*r->value, r->unit) + " ±" + shortNumber(kWhisker * *r->uncertainty)) : QString(),
-                            tokens().eyeRing, 1);
+        report::paintFigure(
+            painter, r->figure, t,
+            r->value ? QString::fromStdString(withUnit(*r->value, r->unit) + " ±" + shortNumber(kWhisker * *r->uncertainty))
+                     : QString(),
+            tokens().eyeRing, 1);
     if (m_drag == Drag::Line)
         report::paintCasedLine(painter, m_pressed, m_now, tokens().eyeRing, 2.5);
     if (m_drag == Drag::Mark || m_drag == Drag::NewMark)
@@ -220,8 +228,8 @@ void FilmView::paintScene(QPainter& painter) const
     if (!scene.scale || m_session.tool() != Tool::ScaleLine)
         return;
     const QTransform t = toWidget();
-    report::paintCasedLine(painter, t.map(QPointF(scene.scale->from.x, scene.scale->from.y)), t.map(QPointF(scene.scale->to.x, scene.scale->to.y)),
-                           Qt::white, 1.5, Qt::DashLine);
+    report::paintCasedLine(painter, t.map(QPointF(scene.scale->from.x, scene.scale->from.y)),
+                           t.map(QPointF(scene.scale->to.x, scene.scale->to.y)), Qt::white, 1.5, Qt::DashLine);
 }
 
 void FilmView::paintMarks(QPainter& painter) const

@@ -11,15 +11,22 @@ namespace kestrel::app {
 
 namespace {
 
-QString toQt(std::string_view s) { return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size())); }
+QString toQt(std::string_view s)
+{
+    return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size()));
+}
 
 QColor colourOf(Verdict v)
 {
     switch (v) {
-    case Verdict::OnTarget: return tokens().slate;
-    case Verdict::Near: return tokens().chestnut;
-    case Verdict::Off: return tokens().alert;
-    default: return tokens().muted;
+    case Verdict::OnTarget:
+        return tokens().slate;
+    case Verdict::Near:
+        return tokens().chestnut;
+    case Verdict::Off:
+        return tokens().alert;
+    default:
+        return tokens().muted;
     }
 }
 
@@ -59,7 +66,8 @@ Gauge::Gauge(const Measure& measure, const Reading& reading, const QString& pref
     setCursor(Qt::PointingHandCursor);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     setFixedHeight(46);
-    QString tip = QStringLiteral("<b>%1</b><br>%2<br>%3").arg(m_name.toHtmlEscaped(), toQt(measure.technical).toHtmlEscaped(), toQt(reading.why).toHtmlEscaped());
+    QString tip = QStringLiteral("<b>%1</b><br>%2<br>%3")
+                      .arg(m_name.toHtmlEscaped(), toQt(measure.technical).toHtmlEscaped(), toQt(reading.why).toHtmlEscaped());
     if (!measure.doubt.empty())
         tip += QStringLiteral("<br><i>%1</i>").arg(toQt(measure.doubt).toHtmlEscaped());
     if (!measure.bands.empty())
@@ -96,7 +104,8 @@ void Gauge::paintEvent(QPaintEvent*)
         painter.drawText(QRectF(inner.right() - width, inner.top(), width + 1, 19), Qt::AlignRight | Qt::AlignVCenter, whisker);
         painter.setFont(report::font(13, QFont::DemiBold));
         painter.setPen(t.ink);
-        painter.drawText(QRectF(inner.left(), inner.top(), inner.width() - width - 5, 19), Qt::AlignRight | Qt::AlignVCenter, value);
+        painter.drawText(QRectF(inner.left(), inner.top(), inner.width() - width - 5, 19), Qt::AlignRight | Qt::AlignVCenter,
+                         value);
     }
     constexpr double kWordsWidth = 118;
     paintLine(painter, QRectF(inner.left(), inner.top() + 20, inner.width() - kWordsWidth, 17));

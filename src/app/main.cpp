@@ -47,14 +47,20 @@ int main(int argc, char** argv)
     parser.setApplicationDescription(QStringLiteral("Film reading for coaches of bat, racket and ball sports."));
     parser.addHelpOption();
     parser.addVersionOption();
-    const QCommandLineOption libraryOption(QStringLiteral("library"), QStringLiteral("Folder of the library; made when it does not exist."), QStringLiteral("folder"));
+    const QCommandLineOption libraryOption(QStringLiteral("library"),
+                                           QStringLiteral("Folder of the library; made when it does not exist."),
+                                           QStringLiteral("folder"));
     const QCommandLineOption darkOption(QStringLiteral("dark"), QStringLiteral("Dark instead of light."));
-    const QCommandLineOption shotsOption(QStringLiteral("shots"), QStringLiteral("Take a picture of each view into this folder and leave."), QStringLiteral("folder"));
+    const QCommandLineOption shotsOption(QStringLiteral("shots"),
+                                         QStringLiteral("Take a picture of each view into this folder and leave."),
+                                         QStringLiteral("folder"));
     parser.addOptions({libraryOption, darkOption, shotsOption});
     parser.process(application);
 
-    const QString folder = parser.isSet(libraryOption) ? parser.value(libraryOption)
-                                                       : QDir(QStandardPaths::writableLocation(QStandardPaths::AppDataLocation)).filePath(QStringLiteral("library"));
+    const QString folder =
+        parser.isSet(libraryOption)
+            ? parser.value(libraryOption)
+            : QDir(QStandardPaths::writableLocation(QStandardPaths::AppDataLocation)).filePath(QStringLiteral("library"));
     auto library = store::Library::open(folder.toStdString());
     if (!library)
         return refuse(library.error());

@@ -19,7 +19,8 @@ const QColor kRailInk(0xD8, 0xD2, 0xC6);
 
 } // namespace
 
-MainWindow::MainWindow(store::Library library, std::vector<Pack> packs) : m_workspace(std::move(library), std::move(packs)), m_session(m_workspace)
+MainWindow::MainWindow(store::Library library, std::vector<Pack> packs)
+    : m_workspace(std::move(library), std::move(packs)), m_session(m_workspace)
 {
     setWindowTitle(tr("Jolly Kestrel"));
     resize(1280, 800);
@@ -78,10 +79,12 @@ QWidget* MainWindow::makeRail()
 {
     auto* rail = new QFrame(this);
     rail->setFixedWidth(kRailWidth);
-    rail->setStyleSheet(QStringLiteral("QFrame{background:%1} QToolButton{border:none;border-radius:0;color:%2;padding:8px 0;background:transparent}"
-                                       "QToolButton:checked{background:#2C3841;color:#FFFFFF;border-left:4px solid #E0A100}"
-                                       "QToolButton:hover{background:#2C3841} QToolButton:disabled{color:#5F6A72}")
-                            .arg(railColour().name(), kRailInk.name()));
+    rail->setStyleSheet(
+        QStringLiteral(
+            "QFrame{background:%1} QToolButton{border:none;border-radius:0;color:%2;padding:8px 0;background:transparent}"
+            "QToolButton:checked{background:#2C3841;color:#FFFFFF;border-left:4px solid #E0A100}"
+            "QToolButton:hover{background:#2C3841} QToolButton:disabled{color:#5F6A72}")
+            .arg(railColour().name(), kRailInk.name()));
     auto* layout = new QVBoxLayout(rail);
     layout->setContentsMargins(0, 16, 0, 12);
     layout->setSpacing(6);
@@ -174,7 +177,8 @@ void MainWindow::refreshUndo()
     m_undo->setEnabled(stack.canUndo());
     m_redo->setEnabled(stack.canRedo());
     m_undo->setToolTip(stack.canUndo() ? tr("Undo: %1 (Ctrl+Z)").arg(stack.undoText()) : tr("Nothing to undo (Ctrl+Z)"));
-    m_redo->setToolTip(stack.canRedo() ? tr("Redo: %1 (Ctrl+Shift+Z)").arg(stack.redoText()) : tr("Nothing to redo (Ctrl+Shift+Z)"));
+    m_redo->setToolTip(stack.canRedo() ? tr("Redo: %1 (Ctrl+Shift+Z)").arg(stack.redoText())
+                                       : tr("Nothing to redo (Ctrl+Shift+Z)"));
     if (stack.canUndo() && stack.undoText().startsWith(QStringLiteral("remove")))
         say(tr("Done: %1. Ctrl+Z brings it back.").arg(stack.undoText()), false);
 }
@@ -182,8 +186,10 @@ void MainWindow::refreshUndo()
 void MainWindow::say(const QString& text, bool isError)
 {
     const auto& t = tokens();
-    m_line->setStyleSheet(QStringLiteral("QFrame{background:%1;border-top:2px solid %2}").arg(t.panel.name(), (isError ? t.alert : t.slate).name()));
-    m_message->setStyleSheet(isError ? QStringLiteral("color:%1;font-weight:600;border:none").arg(t.alert.name()) : QStringLiteral("border:none"));
+    m_line->setStyleSheet(QStringLiteral("QFrame{background:%1;border-top:2px solid %2}")
+                              .arg(t.panel.name(), (isError ? t.alert : t.slate).name()));
+    m_message->setStyleSheet(isError ? QStringLiteral("color:%1;font-weight:600;border:none").arg(t.alert.name())
+                                     : QStringLiteral("border:none"));
     m_message->setText(isError ? tr("Not done: %1").arg(text) : text);
     m_line->show();
     if (isError)

@@ -34,9 +34,11 @@ MarkGuide::MarkGuide(BenchSession& session, QWidget* parent) : QFrame(parent), m
     layout->addStretch();
     layout->addWidget(m_whole);
     layout->addWidget(m_skip);
-    connect(m_whole, &QCheckBox::toggled, &session, [this](bool on) { m_session.setExtent(on ? MarkExtent::WholeBody : MarkExtent::Measured); });
+    connect(m_whole, &QCheckBox::toggled, &session,
+            [this](bool on) { m_session.setExtent(on ? MarkExtent::WholeBody : MarkExtent::Measured); });
     connect(m_skip, &QToolButton::clicked, &session, &BenchSession::skipLandmark);
-    for (const auto signal : {&BenchSession::markingChanged, &BenchSession::frameChanged, &BenchSession::toolChanged, &BenchSession::clipChanged})
+    for (const auto signal :
+         {&BenchSession::markingChanged, &BenchSession::frameChanged, &BenchSession::toolChanged, &BenchSession::clipChanged})
         connect(&session, signal, this, &MarkGuide::refresh);
     refresh();
 }
@@ -46,8 +48,9 @@ void MarkGuide::refresh()
     setVisible(m_session.isOpen() && m_session.tool() == Tool::Mark);
     const auto next = m_session.nextLandmark();
     const auto [marked, asked] = m_session.guideCount();
-    m_name->setText(next ? tr("Next: %1").arg(plainName(*next, m_session.marking().athlete.hand))
-                         : asked ? tr("All marked here") : tr("Stand at a key position"));
+    m_name->setText(next    ? tr("Next: %1").arg(plainName(*next, m_session.marking().athlete.hand))
+                    : asked ? tr("All marked here")
+                            : tr("Stand at a key position"));
     m_count->setText(asked ? tr("%1 of %2 here").arg(marked).arg(asked) : tr("press its number, or ↓"));
     m_skip->setEnabled(next.has_value());
     update();
@@ -57,7 +60,8 @@ void MarkGuide::paintEvent(QPaintEvent* event)
 {
     QFrame::paintEvent(event);
     QPainter painter(this);
-    BodyFigure::standing(m_session.marking().athlete.hand).paint(painter, QRectF(20, 66, width() - 40, 104), 0, m_session.nextLandmark());
+    BodyFigure::standing(m_session.marking().athlete.hand)
+        .paint(painter, QRectF(20, 66, width() - 40, 104), 0, m_session.nextLandmark());
 }
 
 } // namespace kestrel::app

@@ -51,7 +51,8 @@ OneThingCard::OneThingCard(BenchSession& session, QWidget* parent) : QFrame(pare
     connect(m_show, &QToolButton::clicked, &session, [this] {
         const auto& review = m_session.review();
         for (const auto& f : review.faults)
-            if (review.oneThing && f.fault == review.oneThing->fault && !f.measures.empty() && m_session.selectedReading() != f.measures.front())
+            if (review.oneThing && f.fault == review.oneThing->fault && !f.measures.empty() &&
+                m_session.selectedReading() != f.measures.front())
                 m_session.selectReading(f.measures.front());
     });
     for (const auto signal : {&BenchSession::markingChanged, &BenchSession::clipChanged})
@@ -75,7 +76,9 @@ void OneThingCard::refresh()
     if (review.oneThing && pack) {
         const OneThing& thing = *review.oneThing;
         const auto voice = report::voiceFor(review.athlete.age);
-        const std::string& words = voice == report::Voice::Child ? thing.cue.child : voice == report::Voice::Teen ? thing.cue.teen : thing.cue.adult;
+        const std::string& words = voice == report::Voice::Child  ? thing.cue.child
+                                   : voice == report::Voice::Teen ? thing.cue.teen
+                                                                  : thing.cue.adult;
         cue = QStringLiteral("“") + QString::fromStdString(words) + QStringLiteral("”");
         why = QString::fromStdString(thing.why);
         if (const Fault* f = pack->findFault(thing.fault))
@@ -83,9 +86,11 @@ void OneThingCard::refresh()
         if (const Drill* d = thing.drills.empty() ? nullptr : pack->findDrill(thing.drills.front()))
             drillLine = tr("Drill: %1, %2").arg(QString::fromStdString(d->name).toLower(), QString::fromStdString(d->dose));
     } else if (pack) {
-        const bool anyRead = std::any_of(review.readings.begin(), review.readings.end(), [](const Reading& r) { return hasValue(r.verdict); });
+        const bool anyRead =
+            std::any_of(review.readings.begin(), review.readings.end(), [](const Reading& r) { return hasValue(r.verdict); });
         cue = anyRead ? tr("Nothing is clearly off.") : tr("Nothing read yet.");
-        why = anyRead ? tr("Leave it alone, and film more repetitions.") : tr("Place key positions and mark the body; the cue follows from the readings.");
+        why = anyRead ? tr("Leave it alone, and film more repetitions.")
+                      : tr("Place key positions and mark the body; the cue follows from the readings.");
     } else {
         cue = tr("No clip on the bench.");
     }
@@ -94,7 +99,8 @@ void OneThingCard::refresh()
         strengths << QString::fromStdString(review.strengths[i].text);
     if (!strengths.isEmpty())
         good = tr("Good already: %1").arg(strengths.join(QLatin1Char(' ')));
-    const std::pair<QLabel*, QString> lines[] = {{m_cue, cue}, {m_why, why}, {m_caution, caution}, {m_drill, drillLine}, {m_good, good}};
+    const std::pair<QLabel*, QString> lines[] = {
+        {m_cue, cue}, {m_why, why}, {m_caution, caution}, {m_drill, drillLine}, {m_good, good}};
     for (const auto& [label, line] : lines) {
         label->setText(line);
         label->setVisible(!line.isEmpty());

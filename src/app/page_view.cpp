@@ -23,7 +23,8 @@ struct Made {
     QImage picture;
 };
 
-Made makeInBackground(const Pack& pack, const Review& review, const report::PageFacts& facts, const std::string& file, std::stop_token stop)
+Made makeInBackground(const Pack& pack, const Review& review, const report::PageFacts& facts, const std::string& file,
+                      std::stop_token stop)
 {
     auto film = media::Film::open(file, stop);
     report::FrameSource frames;
@@ -42,7 +43,8 @@ Made makeInBackground(const Pack& pack, const Review& review, const report::Page
 
 } // namespace
 
-PageView::PageView(Workspace& workspace, BenchSession& session, QWidget* parent) : QWidget(parent), m_workspace(workspace), m_session(session)
+PageView::PageView(Workspace& workspace, BenchSession& session, QWidget* parent)
+    : QWidget(parent), m_workspace(workspace), m_session(session)
 {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(16, 12, 16, 16);
@@ -92,7 +94,10 @@ void PageView::showEvent(QShowEvent*)
         make();
 }
 
-void PageView::resizeEvent(QResizeEvent*) { showPicture(); }
+void PageView::resizeEvent(QResizeEvent*)
+{
+    showPicture();
+}
 
 void PageView::make()
 {
@@ -115,15 +120,15 @@ void PageView::make()
         facts.voice = static_cast<report::Voice>(voice);
     m_work = Background::run(
         this,
-        [pack = *m_session.pack(), review = m_session.review(), facts, file = m_workspace.library().filmPath(m_session.clip())](std::stop_token stop) {
-            return makeInBackground(pack, review, facts, file, stop);
-        },
+        [pack = *m_session.pack(), review = m_session.review(), facts, file = m_workspace.library().filmPath(m_session.clip())](
+            std::stop_token stop) { return makeInBackground(pack, review, facts, file, stop); },
         [this](Made made) {
             m_page = std::move(made.page);
             m_picture = std::move(made.picture);
             m_pdf->setEnabled(true);
             m_html->setEnabled(true);
-            m_note->setText(m_page->warnings.empty() ? tr("one side of A4, as it will be printed") : QString::fromStdString(m_page->warnings.front()));
+            m_note->setText(m_page->warnings.empty() ? tr("one side of A4, as it will be printed")
+                                                     : QString::fromStdString(m_page->warnings.front()));
             showPicture();
             emit ready();
         });

@@ -58,7 +58,8 @@ QString ReadoutView::nextStep() const
     if (!m_session.pack())
         return tr("Open a clip to read it.");
     if (m.events.empty())
-        return tr("Step to the first key position, \"%1\", and press 1.").arg(QString::fromStdString(m_session.pack()->keyPositions.front().name));
+        return tr("Step to the first key position, \"%1\", and press 1.")
+            .arg(QString::fromStdString(m_session.pack()->keyPositions.front().name));
     if (!m.scene.scale)
         return tr("Set the scale: choose a known length and draw it on the film. Until then only angles and times are read.");
     if (m_session.nextLandmark())
@@ -96,7 +97,8 @@ void ReadoutView::rebuild()
             if (!here || r.keyPosition == here->id)
                 shown.push_back(&r);
         // what this view cannot show goes last
-        std::stable_sort(shown.begin(), shown.end(), [](const Reading* a, const Reading* b) { return hasValue(a->verdict) > hasValue(b->verdict); });
+        std::stable_sort(shown.begin(), shown.end(),
+                         [](const Reading* a, const Reading* b) { return hasValue(a->verdict) > hasValue(b->verdict); });
         for (const Reading* r : shown) {
             const Measure* m = m_session.pack()->findMeasure(r->measure);
             auto* gauge = new Gauge(*m, *r, {}, m_list);

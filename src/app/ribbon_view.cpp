@@ -26,14 +26,16 @@ RibbonView::RibbonView(BenchSession& session, QWidget* parent) : QWidget(parent)
     setMouseTracking(true);
     setAccessibleName(tr("The whole motion"));
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
-    for (const auto signal : {&BenchSession::frameChanged, &BenchSession::markingChanged, &BenchSession::playingChanged, &BenchSession::clipChanged})
+    for (const auto signal :
+         {&BenchSession::frameChanged, &BenchSession::markingChanged, &BenchSession::playingChanged, &BenchSession::clipChanged})
         connect(&session, signal, this, qOverload<>(&QWidget::update));
 }
 
 double RibbonView::xOf(FramePosition f) const
 {
     const auto& clock = m_session.clock();
-    const auto first = clock.timeOf(FramePosition(0.0)), last = clock.timeOf(FramePosition(static_cast<double>(std::max<std::int64_t>(0, clock.frames() - 1))));
+    const auto first = clock.timeOf(FramePosition(0.0)),
+               last = clock.timeOf(FramePosition(static_cast<double>(std::max<std::int64_t>(0, clock.frames() - 1))));
     const auto t = clock.timeOf(f);
     if (!first || !last || !t || last->seconds <= first->seconds)
         return kSideRoom;
@@ -75,7 +77,8 @@ std::vector<RibbonView::Station> RibbonView::layOut() const
     }
     std::sort(stations.begin(), stations.end(), [](const Station& a, const Station& b) { return a.flagX < b.flagX; });
     // Neighbours push each other apart, in a few rounds, evenly to both sides.
-    const double spacing = std::min(kFigureSpacing, (width() - kSideRoom) / std::max<double>(1, static_cast<double>(stations.size())));
+    const double spacing =
+        std::min(kFigureSpacing, (width() - kSideRoom) / std::max<double>(1, static_cast<double>(stations.size())));
     for (int round = 0; round < 60; ++round)
         for (std::size_t i = 1; i < stations.size(); ++i)
             if (const double lack = spacing - (stations[i].figureX - stations[i - 1].figureX); lack > 0) {
@@ -96,7 +99,8 @@ const RibbonView::Station* RibbonView::stationAt(const std::vector<Station>& sta
     double nearest = 1e9;
     for (const auto& s : stations) {
         const bool onFlag = p.y() >= axisY() - 3 && p.y() <= axisY() + 22 && std::abs(p.x() - s.flagX) <= kFlagHitHalfWidth;
-        const bool onFigure = !flagsOnly && ((p.y() < axisY() - 3 && p.y() > 18) || p.y() > axisY() + 22) && std::abs(p.x() - s.figureX) <= kFigureSpacing / 2;
+        const bool onFigure = !flagsOnly && ((p.y() < axisY() - 3 && p.y() > 18) || p.y() > axisY() + 22) &&
+                              std::abs(p.x() - s.figureX) <= kFigureSpacing / 2;
         const double d = std::abs(p.x() - (onFlag ? s.flagX : s.figureX));
         if ((onFlag || onFigure) && d < nearest) {
             nearest = d;
@@ -184,7 +188,8 @@ void RibbonView::paintAxis(QPainter& painter) const
     const auto& t = tokens();
     const double y = axisY();
     if (const auto loop = m_session.loop()) {
-        const double a = xOf(FramePosition(static_cast<double>(loop->first.value))), b = xOf(FramePosition(static_cast<double>(loop->second.value)));
+        const double a = xOf(FramePosition(static_cast<double>(loop->first.value))),
+                     b = xOf(FramePosition(static_cast<double>(loop->second.value)));
         painter.fillRect(QRectF(a, y - 4, b - a, 8), t.slatePale);
     }
     painter.setPen(QPen(t.muted, 1));
@@ -201,7 +206,8 @@ void RibbonView::paintAxis(QPainter& painter) const
         const double x = kSideRoom + (width() - 2 * kSideRoom) * s / (last - first);
         painter.setPen(t.muted);
         painter.drawLine(QPointF(x, y), QPointF(x, y + 4));
-        painter.drawText(QRectF(x - 30, height() - 15, 60, 13), Qt::AlignCenter, QString::number(s, 'f', step < 0.95 ? 1 : 0) + QStringLiteral(" s"));
+        painter.drawText(QRectF(x - 30, height() - 15, 60, 13), Qt::AlignCenter,
+                         QString::number(s, 'f', step < 0.95 ? 1 : 0) + QStringLiteral(" s"));
     }
 }
 

@@ -25,7 +25,10 @@ namespace {
 constexpr int kIdRole = Qt::UserRole;
 constexpr int kTilesPerRow = 4;
 
-QString today() { return QDate::currentDate().toString(Qt::ISODate); }
+QString today()
+{
+    return QDate::currentDate().toString(Qt::ISODate);
+}
 
 QPushButton* addButton(QLayout* layout, QWidget* parent, const QString& text, const QString& name)
 {
@@ -130,7 +133,8 @@ QWidget* RosterView::makeDetails()
     top->addWidget(m_facts);
     top->addStretch();
     connect(addButton(top, page, tr("Edit"), QStringLiteral("editAthlete")), &QPushButton::clicked, this, &RosterView::startEdit);
-    connect(addButton(top, page, tr("Remove"), QStringLiteral("removeAthlete")), &QPushButton::clicked, this, &RosterView::removeCurrent);
+    connect(addButton(top, page, tr("Remove"), QStringLiteral("removeAthlete")), &QPushButton::clicked, this,
+            &RosterView::removeCurrent);
     auto* day = addButton(top, page, tr("New filming day"), QStringLiteral("addDay"));
     day->setProperty("primary", true);
     connect(day, &QPushButton::clicked, this, [this] { addDay(); });
@@ -147,7 +151,8 @@ QWidget* RosterView::makeDetails()
     m_progress->setFixedHeight(8);
     progress->addWidget(m_progressText);
     progress->addWidget(m_progress, 1);
-    connect(addButton(progress, m_progressRow, tr("Cancel"), QStringLiteral("cancelImport")), &QPushButton::clicked, &m_import, &ClipImport::cancel);
+    connect(addButton(progress, m_progressRow, tr("Cancel"), QStringLiteral("cancelImport")), &QPushButton::clicked, &m_import,
+            &ClipImport::cancel);
     m_progressRow->hide();
     layout->addWidget(m_progressRow);
     auto* scroll = new QScrollArea(page);
@@ -230,7 +235,8 @@ QWidget* RosterView::makeDay(const store::FilmingDay& day)
     const QDate date = QDate::fromString(QString::fromStdString(day.date), Qt::ISODate);
     auto* head = new QLabel(QLocale(QLocale::English).toString(date, QStringLiteral("d MMMM yyyy")), card);
     head->setProperty("subhead", true);
-    auto* skill = new QLabel(pack ? QString::fromStdString(pack->name) : tr("%1 (pack missing)").arg(QString::fromStdString(day.skill)), card);
+    auto* skill = new QLabel(
+        pack ? QString::fromStdString(pack->name) : tr("%1 (pack missing)").arg(QString::fromStdString(day.skill)), card);
     skill->setProperty("muted", true);
     top->addWidget(head);
     top->addWidget(skill);
@@ -248,12 +254,14 @@ QWidget* RosterView::makeDay(const store::FilmingDay& day)
         });
         top->addWidget(school);
     }
-    connect(addButton(top, card, tr("Add clips…"), QStringLiteral("addClips")), &QPushButton::clicked, this, [this, id = day.id] { chooseFiles(id); });
+    connect(addButton(top, card, tr("Add clips…"), QStringLiteral("addClips")), &QPushButton::clicked, this,
+            [this, id = day.id] { chooseFiles(id); });
     auto* remove = new QToolButton(card);
     remove->setProperty("flat", true);
     remove->setIcon(Theme::icon(QStringLiteral("remove"), tokens().muted));
     remove->setToolTip(tr("Remove this filming day (the films stay on the disk)"));
-    connect(remove, &QToolButton::clicked, this, [this, id = day.id] { removeRow<store::DayRecord>(m_workspace, tr("remove the filming day"), id); });
+    connect(remove, &QToolButton::clicked, this,
+            [this, id = day.id] { removeRow<store::DayRecord>(m_workspace, tr("remove the filming day"), id); });
     top->addWidget(remove);
     layout->addLayout(top);
     const auto clips = m_workspace.valueOr(m_workspace.library().clips(day.id));
@@ -329,7 +337,9 @@ void RosterView::take(const store::Athlete& athlete)
     if (athlete.id.isValid()) {
         if (const auto before = m_workspace.library().athlete(athlete.id))
             changeRow(m_workspace, tr("edit %1").arg(QString::fromStdString(athlete.name)), *before, athlete);
-    } else if (const auto id = addRow<store::AthleteRecord>(m_workspace, tr("add %1").arg(QString::fromStdString(athlete.name)), athlete); id.isValid()) {
+    } else if (const auto id =
+                   addRow<store::AthleteRecord>(m_workspace, tr("add %1").arg(QString::fromStdString(athlete.name)), athlete);
+               id.isValid()) {
         select(id);
     }
     refreshDetails();
@@ -363,7 +373,8 @@ store::DayId RosterView::addDay()
 
 void RosterView::chooseFiles(store::DayId day)
 {
-    const QStringList files = QFileDialog::getOpenFileNames(this, tr("Add clips"), {}, tr("Films (*.mp4 *.mov *.m4v *.avi *.webm *.mkv *.mpg *.3gp);;All files (*)"));
+    const QStringList files = QFileDialog::getOpenFileNames(
+        this, tr("Add clips"), {}, tr("Films (*.mp4 *.mov *.m4v *.avi *.webm *.mkv *.mpg *.3gp);;All files (*)"));
     if (!files.isEmpty())
         addClips(files, day);
 }

@@ -12,9 +12,10 @@ struct Row {
 };
 
 constexpr Row kLeft[] = {
-    {"", "Move through the film"},   {"← →", "one frame back, on"},          {"Shift ← →", "ten frames"},   {"↑ ↓", "key position before, next"},
-    {"Home  End", "first, last frame"}, {"Space", "play, pause"},           {"[  ]", "slower, faster"},    {"L", "loop around here"},
-    {"+  −  0", "zoom in, out, whole picture"}, {"right drag", "pan when zoomed in"},
+    {"", "Move through the film"},        {"← →", "one frame back, on"},      {"Shift ← →", "ten frames"},
+    {"↑ ↓", "key position before, next"}, {"Home  End", "first, last frame"}, {"Space", "play, pause"},
+    {"[  ]", "slower, faster"},           {"L", "loop around here"},          {"+  −  0", "zoom in, out, whole picture"},
+    {"right drag", "pan when zoomed in"},
 };
 constexpr Row kRight[] = {
     {"", "Mark"},
@@ -71,7 +72,13 @@ ShortcutSheet::ShortcutSheet(QWidget* over) : QFrame(over)
     setFocus();
 }
 
-void ShortcutSheet::keyPressEvent(QKeyEvent*) { close(); }
-void ShortcutSheet::mousePressEvent(QMouseEvent*) { close(); }
+void ShortcutSheet::keyPressEvent(QKeyEvent*)
+{
+    close();
+}
+void ShortcutSheet::mousePressEvent(QMouseEvent*)
+{
+    close();
+}
 
 } // namespace kestrel::app

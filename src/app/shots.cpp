@@ -54,7 +54,8 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
                     window.roster()->select(a.id);
                 }
     if (!marked.isValid())
-        return fail(ErrorCode::NotFound, "The library has no marked clip to show; pictures are taken from the demo library.", library.folder());
+        return fail(ErrorCode::NotFound, "The library has no marked clip to show; pictures are taken from the demo library.",
+                    library.folder());
     waitFor([] { return false; });
     shoot(QStringLiteral("roster"));
 

@@ -45,9 +45,10 @@ QScrollBar:vertical { width: 8px; background: transparent; } QScrollBar::handle:
 QScrollBar:horizontal { height: 8px; background: transparent; } QScrollBar::handle:horizontal { background: @rule; border-radius: 4px; }
 QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
 )");
-    sheet.replace(QLatin1String("@arrow"), QString::fromStdString(shippedFolder("assets")) + QStringLiteral("/icons/open-list.svg"));
+    sheet.replace(QLatin1String("@arrow"),
+                  QString::fromStdString(shippedFolder("assets")) + QStringLiteral("/icons/open-list.svg"));
     const std::pair<const char*, QColor> names[] = {{"@slatePale", t.slatePale}, {"@slate", t.slate}, {"@ink", t.ink},
-                                                     {"@panel", t.panel},         {"@rule", t.rule},   {"@muted", t.muted}};
+                                                    {"@panel", t.panel},         {"@rule", t.rule},   {"@muted", t.muted}};
     for (const auto& [name, colour] : names)
         sheet.replace(QLatin1String(name), colour.name());
     return sheet;

@@ -31,9 +31,15 @@ private:
     bool m_dark = false;
 };
 
-inline const report::Tokens& tokens() { return Theme::instance().tokens(); }
+inline const report::Tokens& tokens()
+{
+    return Theme::instance().tokens();
+}
 
 /// The rail stays charcoal in both themes.
-inline QColor railColour() { return {0x20, 0x28, 0x2E}; }
+inline QColor railColour()
+{
+    return {0x20, 0x28, 0x2E};
+}
 
 } // namespace kestrel::app

@@ -14,7 +14,8 @@ std::string plainNumber(double v)
 
 } // namespace
 
-Arguments::Arguments(const std::vector<std::string>& words, const std::set<std::string>& options, const std::set<std::string>& flags)
+Arguments::Arguments(const std::vector<std::string>& words, const std::set<std::string>& options,
+                     const std::set<std::string>& flags)
 {
     for (std::size_t i = 0; i < words.size(); ++i) {
         const std::string& word = words[i];
@@ -63,7 +64,8 @@ std::optional<double> Arguments::number(const std::string& option, double low, d
     double number = 0;
     const auto [end, error] = std::from_chars(value->data(), value->data() + value->size(), number);
     if (error != std::errc{} || end != value->data() + value->size() || !(number >= low && number <= high)) {
-        complain("--" + option + " " + *value + ": expected a number from " + plainNumber(low) + " to " + plainNumber(high) + ".");
+        complain("--" + option + " " + *value + ": expected a number from " + plainNumber(low) + " to " + plainNumber(high) +
+                 ".");
         return std::nullopt;
     }
     return number;

@@ -15,7 +15,8 @@ namespace kestrel::cli {
 class Arguments {
 public:
     /// \param options  names that take a value; those in \p flags take none
-    Arguments(const std::vector<std::string>& words, const std::set<std::string>& options, const std::set<std::string>& flags = {});
+    Arguments(const std::vector<std::string>& words, const std::set<std::string>& options,
+              const std::set<std::string>& flags = {});
 
     const std::vector<std::string>& plain() const { return m_plain; }
     bool has(const std::string& flag) const { return m_flags.count(flag) > 0; }

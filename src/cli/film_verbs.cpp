@@ -46,7 +46,8 @@ VerbResult filmFrame(const Words& words, Streams)
     if (!picture)
         return tl::unexpected(picture.error());
     if (!report::toImage(*picture).save(QString::fromStdString(out)))
-        return fail(ErrorCode::CannotWrite, "The picture could not be written; check the folder and that the name ends in .png.", out);
+        return fail(ErrorCode::CannotWrite, "The picture could not be written; check the folder and that the name ends in .png.",
+                    out);
     return Done;
 }
 
@@ -60,7 +61,8 @@ VerbResult filmTimes(const Words& words, Streams io)
         io.out << "index,seconds\n";
         char line[64];
         for (std::int64_t i = 0; i < film.info().frames(); ++i) {
-            std::snprintf(line, sizeof line, "%lld,%.6f\n", static_cast<long long>(i), film.info().shown[static_cast<std::size_t>(i)].seconds());
+            std::snprintf(line, sizeof line, "%lld,%.6f\n", static_cast<long long>(i),
+                          film.info().shown[static_cast<std::size_t>(i)].seconds());
             io.out << line;
         }
         return static_cast<int>(Done);

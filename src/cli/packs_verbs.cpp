@@ -51,7 +51,8 @@ VerbResult packsCheck(const Words& words, Streams io)
         list.push_back({{"place", e.place}, {"message", e.message}});
         io.err << e.text() << "\n";
     }
-    io.out << nlohmann::json{{"file", file}, {"mistakes", list}}.dump(2, ' ', false, nlohmann::json::error_handler_t::replace) << "\n";
+    io.out << nlohmann::json{{"file", file}, {"mistakes", list}}.dump(2, ' ', false, nlohmann::json::error_handler_t::replace)
+           << "\n";
     return mistakes.empty() ? Done : BadInput;
 }
 

@@ -40,14 +40,17 @@ Expected<Given> readGiven(const Words& words, bool mayRepeat)
         std::string known;
         for (const auto& s : given.pack.schools)
             known += (known.empty() ? "" : ", ") + s.id;
-        return fail(ErrorCode::NotFound, "The pack has no school \"" + given.options.school + "\"; it has: " + known + ".", given.pack.file);
+        return fail(ErrorCode::NotFound, "The pack has no school \"" + given.options.school + "\"; it has: " + known + ".",
+                    given.pack.file);
     }
     for (const auto& file : files) {
         auto marking = loadMarking(file);
         if (!marking)
             return tl::unexpected(marking.error());
         if (!marking->skill.empty() && marking->skill != given.pack.id)
-            return fail(ErrorCode::WrongField, "The marking is of the skill \"" + marking->skill + "\", the pack is for \"" + given.pack.id + "\".", file, "/skill");
+            return fail(ErrorCode::WrongField,
+                        "The marking is of the skill \"" + marking->skill + "\", the pack is for \"" + given.pack.id + "\".",
+                        file, "/skill");
         given.readings.push_back(calcReadings(given.pack, Repetition(*marking), given.options));
         given.markings.push_back(std::move(*marking));
     }

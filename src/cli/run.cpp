@@ -16,8 +16,10 @@ const std::vector<Verb>& verbs()
          "simulate --skill ID [--variant V] [--fault ID[=amount]]... [--school ID] [--view side] [--fps 240] [--size 1280x720]\n"
          "           [--hand right] [--height M] [--age N] [--seed 1] [--truth-only] --out DIR | simulate --list",
          "a made-up repetition: clip.mp4 and truth.json", simulate},
-        {"read", "read --pack ID|FILE --marking M.json [--school ID] [--age N]", "every measure with its uncertainty and verdict", read},
-        {"review", "review --pack ID|FILE --marking M.json... [--school ID] [--age N]", "strengths, faults and the one thing to change", review},
+        {"read", "read --pack ID|FILE --marking M.json [--school ID] [--age N]", "every measure with its uncertainty and verdict",
+         read},
+        {"review", "review --pack ID|FILE --marking M.json... [--school ID] [--age N]",
+         "strengths, faults and the one thing to change", review},
         {"packs list", "packs list", "the skill packs there are", packsList},
         {"packs check", "packs check FILE", "every mistake in a pack, with its place", packsCheck},
         {"report", "report --review R.json [--film FILE] --out PAGE.pdf|.html", "the page for the player", report},

@@ -18,7 +18,8 @@ void printList(std::ostream& out)
         nlohmann::json faults = nlohmann::json::array();
         for (const auto& f : s.faults)
             faults.push_back({{"id", f.id}, {"disturbs", f.disturbs}});
-        skills.push_back({{"id", s.id}, {"variants", s.variants}, {"schools", s.schools}, {"views", {"side", "rear"}}, {"faults", faults}});
+        skills.push_back(
+            {{"id", s.id}, {"variants", s.variants}, {"schools", s.schools}, {"views", {"side", "rear"}}, {"faults", faults}});
     }
     out << nlohmann::json{{"skills", skills}}.dump(2) << "\n";
 }
@@ -110,7 +111,9 @@ VerbResult simulate(const Words& words, Streams io)
         if (!saved)
             return tl::unexpected(saved.error());
     }
-    return saveText((base / "truth.json").string(), sim::truthJson(*simulated).dump() + "\n").map([] { return static_cast<int>(Done); });
+    return saveText((base / "truth.json").string(), sim::truthJson(*simulated).dump() + "\n").map([] {
+        return static_cast<int>(Done);
+    });
 }
 
 } // namespace kestrel::cli

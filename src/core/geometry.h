@@ -35,18 +35,26 @@ using BodyPoint = Point2<BodySpace>;
 using ImageVector = Vec2<ImageSpace>;
 using BodyVector = Vec2<BodySpace>;
 
-template <class Space> constexpr double dot(Vec2<Space> a, Vec2<Space> b) { return a.x * b.x + a.y * b.y; }
-template <class Space> constexpr double cross(Vec2<Space> a, Vec2<Space> b) { return a.x * b.y - a.y * b.x; }
+template <class Space> constexpr double dot(Vec2<Space> a, Vec2<Space> b)
+{
+    return a.x * b.x + a.y * b.y;
+}
+template <class Space> constexpr double cross(Vec2<Space> a, Vec2<Space> b)
+{
+    return a.x * b.y - a.y * b.x;
+}
 
 template <class Space> constexpr Point2<Space> lerp(Point2<Space> a, Point2<Space> b, double t)
 {
     return {a.x + (b.x - a.x) * t, a.y + (b.y - a.y) * t};
 }
-template <class Space> constexpr Point2<Space> midpoint(Point2<Space> a, Point2<Space> b) { return lerp(a, b, 0.5); }
+template <class Space> constexpr Point2<Space> midpoint(Point2<Space> a, Point2<Space> b)
+{
+    return lerp(a, b, 0.5);
+}
 
 /// Interior angle a-vertex-b in [0, pi]. Empty if an arm has no length.
-template <class Space>
-std::optional<Angle> angleAt(Point2<Space> a, Point2<Space> vertex, Point2<Space> b)
+template <class Space> std::optional<Angle> angleAt(Point2<Space> a, Point2<Space> vertex, Point2<Space> b)
 {
     const auto u = a - vertex, v = b - vertex;
     if (u.length() == 0 || v.length() == 0)

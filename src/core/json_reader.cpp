@@ -47,7 +47,10 @@ std::size_t findTooDeep(const std::string& text)
     return 0;
 }
 
-std::string shortText(const std::string& s) { return s.size() > 40 ? s.substr(0, 37) + "..." : s; }
+std::string shortText(const std::string& s)
+{
+    return s.size() > 40 ? s.substr(0, 37) + "..." : s;
+}
 
 /// JSON pointer escaping, RFC 6901.
 std::string escaped(const std::string& key)
@@ -107,7 +110,8 @@ Expected<void> saveText(const std::string& file, const std::string& text)
         if (!out) {
             std::error_code ec;
             fs::remove(part, ec);
-            return fail(ErrorCode::CannotWrite, "Cannot write here. Check that the folder exists, may be written to and has room.", file);
+            return fail(ErrorCode::CannotWrite,
+                        "Cannot write here. Check that the folder exists, may be written to and has room.", file);
         }
     }
     std::error_code ec;
@@ -256,8 +260,7 @@ std::optional<Error> checkFormat(const nlohmann::json& root, const std::string& 
         return Error{ErrorCode::WrongField, "found something else than an object at the top.", file, "/"};
     const auto name = root.find("format");
     if (name == root.end() || !name->is_string() || name->get<std::string>() != format)
-        return Error{ErrorCode::WrongVersion, "expected \"" + format + "\": this is another kind of file.", file,
-                     "/format"};
+        return Error{ErrorCode::WrongVersion, "expected \"" + format + "\": this is another kind of file.", file, "/format"};
     const auto version = root.find("version");
     if (version == root.end() || !version->is_number())
         return Error{ErrorCode::WrongVersion, "expected a version number.", file, "/version"};
@@ -268,7 +271,13 @@ std::optional<Error> checkFormat(const nlohmann::json& root, const std::string& 
     return std::nullopt;
 }
 
-nlohmann::json finiteOrNull(double value) { return std::isfinite(value) ? nlohmann::json(value) : nlohmann::json(); }
-nlohmann::json finiteOrNull(std::optional<double> value) { return value ? finiteOrNull(*value) : nlohmann::json(); }
+nlohmann::json finiteOrNull(double value)
+{
+    return std::isfinite(value) ? nlohmann::json(value) : nlohmann::json();
+}
+nlohmann::json finiteOrNull(std::optional<double> value)
+{
+    return value ? finiteOrNull(*value) : nlohmann::json();
+}
 
 } // namespace kestrel

@@ -18,8 +18,26 @@ constexpr BodySide opposite(BodySide s)
 }
 
 enum class Part {
-    Nose, Eye, Ear, Neck, Shoulder, Elbow, Wrist, Hand, Hip, Knee, Ankle, Heel, Toe,
-    ImplementGrip, ImplementTip, ImplementMid, ImplementFaceA, ImplementFaceB, Ball, Reference,
+    Nose,
+    Eye,
+    Ear,
+    Neck,
+    Shoulder,
+    Elbow,
+    Wrist,
+    Hand,
+    Hip,
+    Knee,
+    Ankle,
+    Heel,
+    Toe,
+    ImplementGrip,
+    ImplementTip,
+    ImplementMid,
+    ImplementFaceA,
+    ImplementFaceB,
+    Ball,
+    Reference,
 };
 
 /// A point that can be marked on a picture: "wrist.right", "nose", "implement.tip", "ref.plate".

@@ -43,36 +43,61 @@ template <class List, class Same, class Item> bool replaceOrAdd(List& list, Same
 
 const Event* findEvent(const Marking& m, std::string_view keyPosition)
 {
-    const auto it = std::find_if(m.events.begin(), m.events.end(),
-                                 [&](const Event& e) { return e.keyPosition == keyPosition; });
+    const auto it = std::find_if(m.events.begin(), m.events.end(), [&](const Event& e) { return e.keyPosition == keyPosition; });
     return it == m.events.end() ? nullptr : &*it;
 }
 
 const Mark* findMark(const Marking& m, FrameIndex frame, const Landmark& landmark)
 {
-    const auto it = std::find_if(m.marks.begin(), m.marks.end(),
-                                 [&](const Mark& k) { return k.frame == frame && k.landmark == landmark; });
+    const auto it =
+        std::find_if(m.marks.begin(), m.marks.end(), [&](const Mark& k) { return k.frame == frame && k.landmark == landmark; });
     return it == m.marks.end() ? nullptr : &*it;
 }
 
 bool setEvent(Marking& m, const Event& e)
 {
-    return replaceOrAdd(m.events, [&](const Event& x) { return x.keyPosition == e.keyPosition; }, e);
+    return replaceOrAdd(
+        m.events, [&](const Event& x) { return x.keyPosition == e.keyPosition; }, e);
 }
 
 bool setMark(Marking& m, const Mark& k)
 {
-    return replaceOrAdd(m.marks, [&](const Mark& x) { return x.frame == k.frame && x.landmark == k.landmark; }, k);
+    return replaceOrAdd(
+        m.marks, [&](const Mark& x) { return x.frame == k.frame && x.landmark == k.landmark; }, k);
 }
 
-std::string_view wordOf(View v) { return wordIn(kViews, v); }
-std::string_view wordOf(TargetDirection d) { return wordIn(kDirections, d); }
-std::string_view wordOf(Source s) { return wordIn(kSources, s); }
-std::string_view wordOf(Hand h) { return wordIn(kHands, h); }
-std::optional<View> findView(std::string_view w) { return findIn(kViews, w); }
-std::optional<TargetDirection> findTargetDirection(std::string_view w) { return findIn(kDirections, w); }
-std::optional<Source> findSource(std::string_view w) { return findIn(kSources, w); }
-std::optional<Hand> findHand(std::string_view w) { return findIn(kHands, w); }
+std::string_view wordOf(View v)
+{
+    return wordIn(kViews, v);
+}
+std::string_view wordOf(TargetDirection d)
+{
+    return wordIn(kDirections, d);
+}
+std::string_view wordOf(Source s)
+{
+    return wordIn(kSources, s);
+}
+std::string_view wordOf(Hand h)
+{
+    return wordIn(kHands, h);
+}
+std::optional<View> findView(std::string_view w)
+{
+    return findIn(kViews, w);
+}
+std::optional<TargetDirection> findTargetDirection(std::string_view w)
+{
+    return findIn(kDirections, w);
+}
+std::optional<Source> findSource(std::string_view w)
+{
+    return findIn(kSources, w);
+}
+std::optional<Hand> findHand(std::string_view w)
+{
+    return findIn(kHands, w);
+}
 
 TargetDirection usualTargetDirection(View view, Hand hand)
 {

@@ -27,12 +27,9 @@ ImagePoint readPoint(const JsonNode& node)
 Scene readScene(const JsonNode& node)
 {
     Scene scene;
-    scene.view = node.at("view")
-                     .choice(findView, "side, side_back, front, rear, overhead or diagonal")
-                     .value_or(View::Side);
-    scene.target = node.at("targetDirection")
-                       .choice(findTargetDirection, "left, right, away or toward")
-                       .value_or(TargetDirection::Right);
+    scene.view = node.at("view").choice(findView, "side, side_back, front, rear, overhead or diagonal").value_or(View::Side);
+    scene.target =
+        node.at("targetDirection").choice(findTargetDirection, "left, right, away or toward").value_or(TargetDirection::Right);
     if (const auto up = node.find("up")) {
         const auto p = readPoint(*up);
         if (p.x == 0 && p.y == 0)
@@ -65,9 +62,8 @@ Mark readMark(const JsonNode& node, double lastFrame)
 {
     Mark m;
     m.frame = FrameIndex(node.at("frame").integerIn(0, static_cast<std::int64_t>(lastFrame)));
-    m.landmark = node.at("landmark")
-                     .choice(findLandmark, "a landmark such as wrist.right, nose or ref.plate")
-                     .value_or(Landmark{});
+    m.landmark =
+        node.at("landmark").choice(findLandmark, "a landmark such as wrist.right, nose or ref.plate").value_or(Landmark{});
     m.at = {node.at("x").numberIn(-kLargestPixel, kLargestPixel), node.at("y").numberIn(-kLargestPixel, kLargestPixel)};
     if (const auto s = node.find("sigma"))
         m.sigma = s->numberIn(0, kLargestPixel);
@@ -150,9 +146,8 @@ nlohmann::json toJson(const Scene& s)
 {
     nlohmann::json j{{"view", wordOf(s.view)}, {"targetDirection", wordOf(s.target)}, {"up", {s.up.x, s.up.y}}};
     if (s.scale)
-        j["scale"] = {{"from", {s.scale->from.x, s.scale->from.y}},
-                      {"to", {s.scale->to.x, s.scale->to.y}},
-                      {"metres", s.scale->metres}};
+        j["scale"] = {
+            {"from", {s.scale->from.x, s.scale->from.y}}, {"to", {s.scale->to.x, s.scale->to.y}}, {"metres", s.scale->metres}};
     return j;
 }
 
@@ -181,8 +176,8 @@ nlohmann::json toJson(const Marking& m)
                           {"source", wordOf(e.source)}});
     nlohmann::json marks = nlohmann::json::array();
     for (const auto& k : m.marks) {
-        nlohmann::json j{{"frame", k.frame.value}, {"landmark", nameOf(k.landmark)}, {"x", k.at.x},
-                         {"y", k.at.y},            {"sigma", k.sigma},               {"source", wordOf(k.source)}};
+        nlohmann::json j{{"frame", k.frame.value}, {"landmark", nameOf(k.landmark)}, {"x", k.at.x}, {"y", k.at.y},
+                         {"sigma", k.sigma},       {"source", wordOf(k.source)}};
         if (!k.visible)
             j["visible"] = false;
         marks.push_back(std::move(j));
@@ -203,6 +198,9 @@ nlohmann::json toJson(const Marking& m)
     return root;
 }
 
-Expected<void> saveMarking(const Marking& m, const std::string& file) { return saveText(file, toJson(m).dump(1) + "\n"); }
+Expected<void> saveMarking(const Marking& m, const std::string& file)
+{
+    return saveText(file, toJson(m).dump(1) + "\n");
+}
 
 } // namespace kestrel

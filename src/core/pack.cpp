@@ -19,16 +19,30 @@ constexpr WordRow<Evidence> kPlainEvidence[] = {
     {Evidence::Papers, "commonly reported in papers"},
     {Evidence::Taught, "commonly taught; schools differ"},
 };
-constexpr WordRow<Evidence> kEvidenceLetters[] = {
-    {Evidence::Geometry, "G"}, {Evidence::Papers, "P"}, {Evidence::Taught, "T"}};
+constexpr WordRow<Evidence> kEvidenceLetters[] = {{Evidence::Geometry, "G"}, {Evidence::Papers, "P"}, {Evidence::Taught, "T"}};
 
 } // namespace
 
-const KeyPosition* Pack::findKeyPosition(std::string_view key) const { return findById(keyPositions, key); }
-const Measure* Pack::findMeasure(std::string_view key) const { return findById(measures, key); }
-const Fault* Pack::findFault(std::string_view key) const { return findById(faults, key); }
-const Drill* Pack::findDrill(std::string_view key) const { return findById(drills, key); }
-const School* Pack::findSchool(std::string_view key) const { return findById(schools, key); }
+const KeyPosition* Pack::findKeyPosition(std::string_view key) const
+{
+    return findById(keyPositions, key);
+}
+const Measure* Pack::findMeasure(std::string_view key) const
+{
+    return findById(measures, key);
+}
+const Fault* Pack::findFault(std::string_view key) const
+{
+    return findById(faults, key);
+}
+const Drill* Pack::findDrill(std::string_view key) const
+{
+    return findById(drills, key);
+}
+const School* Pack::findSchool(std::string_view key) const
+{
+    return findById(schools, key);
+}
 
 const Band* bandFor(const Measure& measure, const std::string& school, std::optional<double> age)
 {
@@ -69,7 +83,8 @@ std::vector<Landmark> landmarksAt(const Pack& pack, std::string_view keyPosition
             continue;
         if (std::find(m.views.begin(), m.views.end(), view) == m.views.end())
             continue;
-        if (!m.variants.empty() && !variant.empty() && std::find(m.variants.begin(), m.variants.end(), variant) == m.variants.end())
+        if (!m.variants.empty() && !variant.empty() &&
+            std::find(m.variants.begin(), m.variants.end(), variant) == m.variants.end())
             continue;
         for (const auto& role : m.points)
             for (const auto& l : landmarksFor(role, hand))
@@ -79,8 +94,17 @@ std::vector<Landmark> landmarksAt(const Pack& pack, std::string_view keyPosition
     return list;
 }
 
-std::optional<Evidence> findEvidence(std::string_view w) { return findIn(kEvidenceLetters, w); }
-std::string_view letterOf(Evidence e) { return wordIn(kEvidenceLetters, e); }
-std::string_view plainWordsOf(Evidence e) { return wordIn(kPlainEvidence, e); }
+std::optional<Evidence> findEvidence(std::string_view w)
+{
+    return findIn(kEvidenceLetters, w);
+}
+std::string_view letterOf(Evidence e)
+{
+    return wordIn(kEvidenceLetters, e);
+}
+std::string_view plainWordsOf(Evidence e)
+{
+    return wordIn(kPlainEvidence, e);
+}
 
 } // namespace kestrel

@@ -22,7 +22,7 @@ enum class Evidence {
 struct Band {
     std::optional<double> low, high; ///< in the measure's unit; an absent end is open
     Evidence evidence = Evidence::Taught;
-    std::string school;              ///< empty: every school
+    std::string school;                   ///< empty: every school
     std::optional<double> minAge, maxAge; ///< years, inclusive
     bool operator==(const Band&) const = default;
 };
@@ -52,9 +52,9 @@ struct Measure {
     std::vector<View> views;
     std::vector<std::string> variants; ///< empty: all
     std::vector<Band> bands;
-    double margin = 0;    ///< how far outside the band is still "near"
-    std::string praise;   ///< what to say when it is well inside; empty: not a strength to mention
-    std::string doubt;    ///< where the band may be questioned; may be empty
+    double margin = 0;  ///< how far outside the band is still "near"
+    std::string praise; ///< what to say when it is well inside; empty: not a strength to mention
+    std::string doubt;  ///< where the band may be questioned; may be empty
     bool operator==(const Measure&) const = default;
 };
 
@@ -78,10 +78,10 @@ enum class RepairStage { Base, Eyes, Legs, Trunk, Arm };
 
 struct Fault {
     std::string id, name;
-    std::string why; ///< what it costs, one sentence
-    std::vector<FaultCondition> conditions; ///< any one of them is enough
-    std::vector<std::string> explains;      ///< faults that follow from this one
-    double risk = 1;                        ///< 1 none, up to 2 where it adds load
+    std::string why;                             ///< what it costs, one sentence
+    std::vector<FaultCondition> conditions;      ///< any one of them is enough
+    std::vector<std::string> explains;           ///< faults that follow from this one
+    double risk = 1;                             ///< 1 none, up to 2 where it adds load
     std::array<double, 4> teachable{1, 1, 1, 1}; ///< under 10, 10-13, 14-18, adult; 0 not yet, 1 well
     RepairStage stage = RepairStage::Legs;
     std::string caution; ///< shown with it where the movement can hurt; may be empty
@@ -102,7 +102,7 @@ struct Drill {
 struct Pack {
     std::string id, name, file;
     std::vector<std::string> variants;
-    std::vector<School> schools; ///< the first is the one used when none is chosen
+    std::vector<School> schools;           ///< the first is the one used when none is chosen
     std::vector<KeyPosition> keyPositions; ///< in time order
     std::vector<Measure> measures;
     std::vector<Fault> faults;

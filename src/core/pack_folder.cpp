@@ -42,7 +42,8 @@ Expected<Pack> findPack(const std::string& idOrFile)
             return loadPack(file);
         known += (known.empty() ? "" : ", ") + id;
     }
-    return fail(ErrorCode::NotFound, "There is no pack \"" + idOrFile + "\" and no file of that name; the packs are: " + known + ".");
+    return fail(ErrorCode::NotFound,
+                "There is no pack \"" + idOrFile + "\" and no file of that name; the packs are: " + known + ".");
 }
 
 } // namespace kestrel

@@ -149,11 +149,11 @@ private:
         if (!m.kind)
             return;
         if (static_cast<int>(m.points.size()) != m.kind->points)
-            n.at("points").wrong("found " + std::to_string(m.points.size()) + " points, the kind " +
-                                 std::string(m.kind->id) + " needs " + std::to_string(m.kind->points));
+            n.at("points").wrong("found " + std::to_string(m.points.size()) + " points, the kind " + std::string(m.kind->id) +
+                                 " needs " + std::to_string(m.kind->points));
         if (quantityOf(m.unit) != m.kind->quantity)
-            n.at("unit").wrong("the kind " + std::string(m.kind->id) + " is not measured in \"" +
-                               std::string(wordOf(m.unit)) + "\"");
+            n.at("unit").wrong("the kind " + std::string(m.kind->id) + " is not measured in \"" + std::string(wordOf(m.unit)) +
+                               "\"");
         if (m.kind->when == When::Span)
             m.from = readKeyPositionId(n.at("from"));
         else if (const auto from = n.find("from"))
@@ -328,7 +328,10 @@ PackAndProblems readPack(const nlohmann::json& root, const std::string& file)
 
 } // namespace
 
-std::vector<Error> checkPack(const nlohmann::json& root, const std::string& file) { return readPack(root, file).problems; }
+std::vector<Error> checkPack(const nlohmann::json& root, const std::string& file)
+{
+    return readPack(root, file).problems;
+}
 
 Expected<Pack> parsePack(const nlohmann::json& root, const std::string& file)
 {

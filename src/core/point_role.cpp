@@ -64,7 +64,10 @@ BodySide sideOf(SideRole role, Hand hand)
     return BodySide::None;
 }
 
-Landmark resolve(const PointRole& r, Hand hand) { return {r.part, sideOf(r.side, hand), r.reference}; }
+Landmark resolve(const PointRole& r, Hand hand)
+{
+    return {r.part, sideOf(r.side, hand), r.reference};
+}
 
 std::vector<Landmark> landmarksFor(const PointRole& r, Hand hand)
 {

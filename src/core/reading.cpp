@@ -19,7 +19,10 @@ std::string bandText(const Reading& r)
     return r.low ? "above " + withUnit(*r.low, r.unit) : "below " + withUnit(*r.high, r.unit);
 }
 
-std::string plusMinus(const Reading& r) { return shortNumber(*r.value) + " ±" + withUnit(kWhisker * *r.uncertainty, r.unit); }
+std::string plusMinus(const Reading& r)
+{
+    return shortNumber(*r.value) + " ±" + withUnit(kWhisker * *r.uncertainty, r.unit);
+}
 
 /// What would settle a reading whose uncertainty lies across the band's edge.
 std::string whatSettlesIt(const Reading& r)
@@ -86,11 +89,13 @@ public:
     {
         if (!isInView())
             return no(Verdict::NotFromThisView, "A " + viewWord(m_repetition.marking().scene.view) +
-                                                    " view cannot show this; film it from the " + viewWord(m_measure.views.front()) + ".");
+                                                    " view cannot show this; film it from the " +
+                                                    viewWord(m_measure.views.front()) + ".");
         const auto to = findInstant(m_repetition.marking(), m_measure.at);
         const auto from = m_measure.from.empty() ? to : findInstant(m_repetition.marking(), m_measure.from);
         if (!to || !from)
-            return no(Verdict::NotMarked, "Place " + positionName(to ? m_measure.from : m_measure.at) + " on the film to read this.");
+            return no(Verdict::NotMarked,
+                      "Place " + positionName(to ? m_measure.from : m_measure.at) + " on the film to read this.");
         const MeasureKind& kind = *m_measure.kind;
         if (kind.quantity == Quantity::Length && !m_repetition.frame().hasScale())
             return no(Verdict::NotMarked, "Set the scale, a line of known length, to read this.");
@@ -129,7 +134,8 @@ private:
 
     bool isInView() const
     {
-        return std::find(m_measure.views.begin(), m_measure.views.end(), m_repetition.marking().scene.view) != m_measure.views.end();
+        return std::find(m_measure.views.begin(), m_measure.views.end(), m_repetition.marking().scene.view) !=
+               m_measure.views.end();
     }
 
     std::string positionName(const std::string& id) const
@@ -144,16 +150,13 @@ private:
     }
 
     /// A time can be judged when a frame lasts at most half the band.
-    double longestUsefulFrameMs() const
-    {
-        return m_reading.low && m_reading.high ? (*m_reading.high - *m_reading.low) / 2 : 1e9;
-    }
+    double longestUsefulFrameMs() const { return m_reading.low && m_reading.high ? (*m_reading.high - *m_reading.low) / 2 : 1e9; }
     bool isFilmTooSlow() const { return 1000 * m_repetition.clock().meanInterval() > longestUsefulFrameMs(); }
     std::string tooSlowText() const
     {
         const double needed = std::ceil(1000 / longestUsefulFrameMs() / 10) * 10;
-        return "One frame lasts " + withUnit(1000 * m_repetition.clock().meanInterval(), Unit::Millisecond) +
-               "; film at " + shortNumber(needed) + " or more frames per second to read this.";
+        return "One frame lasts " + withUnit(1000 * m_repetition.clock().meanInterval(), Unit::Millisecond) + "; film at " +
+               shortNumber(needed) + " or more frames per second to read this.";
     }
 
     double calcUncertainty(const MeasureInput& best, const Instant& from, const Instant& to) const
@@ -162,8 +165,8 @@ private:
         int count = 0;
         for (std::uint32_t n = 1; n <= kDraws; ++n) {
             const Draw draw(n);
-            const auto v = m_measure.kind->value(
-                best.under(draw, from.halfWidth * draw.even(from.key), to.halfWidth * draw.even(to.key)));
+            const auto v =
+                m_measure.kind->value(best.under(draw, from.halfWidth * draw.even(from.key), to.halfWidth * draw.even(to.key)));
             const auto u = v ? inUnit(*v) : std::nullopt;
             if (!u || !std::isfinite(*u))
                 continue;

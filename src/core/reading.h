@@ -20,16 +20,16 @@ struct ReadOptions {
 
 /// A measured value, how sure it is and what it means.
 struct Reading {
-    std::string measure;            ///< id in the pack
-    std::string keyPosition;        ///< where it is read; the end of a span
-    std::optional<double> value;    ///< in `unit`; empty when there is no reading
+    std::string measure;               ///< id in the pack
+    std::string keyPosition;           ///< where it is read; the end of a span
+    std::optional<double> value;       ///< in `unit`; empty when there is no reading
     std::optional<double> uncertainty; ///< one standard deviation, in `unit`
     Unit unit = Unit::Degree;
     std::optional<double> low, high; ///< the band; an absent end is open
     Verdict verdict = Verdict::NotMarked;
-    std::string why;                ///< a sentence with the numbers it rests on
-    Figure figure;                  ///< how to show it on the film; empty without a value
-    int repetitions = 1;            ///< how many it is the typical value of
+    std::string why;     ///< a sentence with the numbers it rests on
+    Figure figure;       ///< how to show it on the film; empty without a value
+    int repetitions = 1; ///< how many it is the typical value of
     bool operator==(const Reading&) const = default;
 
     /// How far outside the band, in `unit`; positive above, negative below, 0 inside or without a value.

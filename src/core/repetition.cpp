@@ -25,8 +25,7 @@ Repetition::Repetition(Marking marking, FrameClock clock)
         std::sort(list.begin(), list.end(), [](const Mark& a, const Mark& b) { return a.frame < b.frame; });
 }
 
-Repetition::Repetition(Marking marking)
-    : Repetition(std::move(marking), FrameClock{})
+Repetition::Repetition(Marking marking) : Repetition(std::move(marking), FrameClock{})
 {
     m_clock = evenClock(m_marking.film.frames, m_marking.clock.capture > 0 ? m_marking.clock.capture : 30.0);
 }
@@ -57,8 +56,8 @@ PointPath::PointPath(const Repetition& repetition, const PointRole& role) : m_re
 {
     const auto add = [&](Part part, BodySide side, const std::string& reference = {}) {
         const Landmark l{part, side, reference};
-        const auto key = Draw::mix(static_cast<std::uint64_t>(part) * 4 + static_cast<std::uint64_t>(side),
-                                   Draw::keyOf(reference));
+        const auto key =
+            Draw::mix(static_cast<std::uint64_t>(part) * 4 + static_cast<std::uint64_t>(side), Draw::keyOf(reference));
         m_series.push_back({&repetition.marksOf(l), key});
     };
     const auto addBoth = [&](Part part) {

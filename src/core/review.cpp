@@ -15,7 +15,10 @@ constexpr std::size_t kMostLater = 2;
 constexpr std::size_t kMostStrengths = 4;
 constexpr std::size_t kMostLeaveAlone = 3;
 
-double probabilityBelow(double x) { return 0.5 * std::erfc(-x / std::sqrt(2.0)); }
+double probabilityBelow(double x)
+{
+    return 0.5 * std::erfc(-x / std::sqrt(2.0));
+}
 
 bool isBeyond(const Reading& r, Beyond side)
 {
@@ -67,7 +70,8 @@ public:
         linkCauses();
         for (auto& f : m_review.faults)
             f.score = score(f);
-        std::stable_sort(m_review.faults.begin(), m_review.faults.end(), [this](const auto& a, const auto& b) { return comesFirst(a, b); });
+        std::stable_sort(m_review.faults.begin(), m_review.faults.end(),
+                         [this](const auto& a, const auto& b) { return comesFirst(a, b); });
         chooseOneThing();
         findLeaveAlone();
     }
@@ -205,14 +209,17 @@ private:
     {
         const Reading* worst = m_review.findReading(f.measures.front());
         for (const auto& id : f.measures)
-            if (const Reading* r = m_review.findReading(id); std::abs(r->beyondBand()) / marginOf(m_pack, *r) >
-                                                             std::abs(worst->beyondBand()) / marginOf(m_pack, *worst))
+            if (const Reading* r = m_review.findReading(id);
+                std::abs(r->beyondBand()) / marginOf(m_pack, *r) > std::abs(worst->beyondBand()) / marginOf(m_pack, *worst))
                 worst = r;
         std::string text = m_pack.findMeasure(worst->measure)->name + ": " + worst->why;
         if (!f.explains.empty()) {
             text += " It also explains: ";
             for (std::size_t i = 0; i < f.explains.size(); ++i)
-                text += (i == 0 ? "" : i + 1 == f.explains.size() ? " and " : ", ") + lowerFirst(m_pack.findFault(f.explains[i])->name);
+                text += (i == 0                       ? ""
+                         : i + 1 == f.explains.size() ? " and "
+                                                      : ", ") +
+                        lowerFirst(m_pack.findFault(f.explains[i])->name);
             text += ".";
         }
         return text + " " + fault.why;

@@ -41,10 +41,10 @@ struct Review {
     AthleteFacts athlete;
     std::string filmFile; ///< of the repetition the figures belong to
     std::vector<Reading> readings;
-    std::vector<Strength> strengths;    ///< surest first
-    std::vector<FaultFinding> faults;   ///< those off, near or too close to call; highest score first
-    std::optional<OneThing> oneThing;   ///< empty: nothing to change on this film
-    std::vector<std::string> later;     ///< at most two faults that wait
+    std::vector<Strength> strengths;     ///< surest first
+    std::vector<FaultFinding> faults;    ///< those off, near or too close to call; highest score first
+    std::optional<OneThing> oneThing;    ///< empty: nothing to change on this film
+    std::vector<std::string> later;      ///< at most two faults that wait
     std::vector<std::string> leaveAlone; ///< sentences about style
     bool operator==(const Review&) const = default;
 

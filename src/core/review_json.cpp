@@ -11,14 +11,18 @@ using nlohmann::json;
 
 constexpr const char* kFormat = "jolly-kestrel/review";
 
-constexpr WordRow<Stroke::Kind> kStrokeWords[] = {{Stroke::Kind::Segment, "segment"},
-                                                  {Stroke::Kind::Guide, "guide"},
-                                                  {Stroke::Kind::Arc, "arc"},
-                                                  {Stroke::Kind::Dot, "dot"}};
+constexpr WordRow<Stroke::Kind> kStrokeWords[] = {
+    {Stroke::Kind::Segment, "segment"}, {Stroke::Kind::Guide, "guide"}, {Stroke::Kind::Arc, "arc"}, {Stroke::Kind::Dot, "dot"}};
 
-json cueJson(const Cue& c) { return {{"child", c.child}, {"teen", c.teen}, {"adult", c.adult}}; }
+json cueJson(const Cue& c)
+{
+    return {{"child", c.child}, {"teen", c.teen}, {"adult", c.adult}};
+}
 
-Cue readCue(const JsonNode& n) { return {n.at("child").text(), n.at("teen").text(), n.at("adult").text()}; }
+Cue readCue(const JsonNode& n)
+{
+    return {n.at("child").text(), n.at("teen").text(), n.at("adult").text()};
+}
 
 json figureJson(const Figure& f)
 {
@@ -69,14 +73,10 @@ std::optional<double> readOptional(const JsonNode& n, const char* key)
 
 json readingJson(const Reading& r)
 {
-    json j{{"measure", r.measure},
-           {"keyPosition", r.keyPosition},
-           {"value", finiteOrNull(r.value)},
-           {"uncertainty", finiteOrNull(r.uncertainty)},
-           {"unit", wordOf(r.unit)},
-           {"band", {finiteOrNull(r.low), finiteOrNull(r.high)}},
-           {"verdict", wordOf(r.verdict)},
-           {"why", r.why},
+    json j{{"measure", r.measure},           {"keyPosition", r.keyPosition},
+           {"value", finiteOrNull(r.value)}, {"uncertainty", finiteOrNull(r.uncertainty)},
+           {"unit", wordOf(r.unit)},         {"band", {finiteOrNull(r.low), finiteOrNull(r.high)}},
+           {"verdict", wordOf(r.verdict)},   {"why", r.why},
            {"repetitions", r.repetitions}};
     if (!r.figure.isEmpty())
         j["figure"] = figureJson(r.figure);
@@ -113,8 +113,8 @@ Reading readReading(const JsonNode& n)
 
 json findingJson(const FaultFinding& f)
 {
-    return {{"id", f.fault},         {"verdict", wordOf(f.verdict)}, {"measures", f.measures}, {"causedBy", f.causedBy},
-            {"explains", f.explains}, {"score", finiteOrNull(f.score)}};
+    return {{"id", f.fault},          {"verdict", wordOf(f.verdict)}, {"measures", f.measures},
+            {"causedBy", f.causedBy}, {"explains", f.explains},       {"score", finiteOrNull(f.score)}};
 }
 
 FaultFinding readFinding(const JsonNode& n)
@@ -146,7 +146,8 @@ Review readReview(const JsonNode& n)
     for (const auto& x : n.at("faults").items())
         r.faults.push_back(readFinding(x));
     if (const auto one = n.find("oneThing"))
-        r.oneThing = OneThing{one->at("fault").text(), readCue(one->at("cue")), readTexts(one->at("drills")), one->at("why").text()};
+        r.oneThing =
+            OneThing{one->at("fault").text(), readCue(one->at("cue")), readTexts(one->at("drills")), one->at("why").text()};
     r.later = readTexts(n.at("later"));
     r.leaveAlone = readTexts(n.at("leaveAlone"));
     return r;
@@ -171,7 +172,10 @@ json toJson(const Review& r, const Pack& pack)
         faults.push_back(findingJson(f));
     json one;
     if (r.oneThing)
-        one = {{"fault", r.oneThing->fault}, {"cue", cueJson(r.oneThing->cue)}, {"drills", r.oneThing->drills}, {"why", r.oneThing->why}};
+        one = {{"fault", r.oneThing->fault},
+               {"cue", cueJson(r.oneThing->cue)},
+               {"drills", r.oneThing->drills},
+               {"why", r.oneThing->why}};
     return {{"format", kFormat},
             {"version", 1},
             {"pack", pack.id},

@@ -67,8 +67,8 @@ public:
     /// The picture on screen then; the first before the film, the last after it.
     FrameIndex frameAt(RealTime t) const
     {
-        const auto it = std::upper_bound(m_shown.begin(), m_shown.end(), t,
-                                         [this](RealTime x, MediaTime m) { return x < real(m); });
+        const auto it =
+            std::upper_bound(m_shown.begin(), m_shown.end(), t, [this](RealTime x, MediaTime m) { return x < real(m); });
         return FrameIndex(std::max<std::int64_t>(0, std::distance(m_shown.begin(), it) - 1));
     }
 

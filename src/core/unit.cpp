@@ -10,11 +10,13 @@ namespace kestrel {
 namespace {
 
 constexpr WordRow<Unit> kWords[] = {
-    {Unit::Degree, "deg"},    {Unit::PercentHeight, "percent_height"}, {Unit::Metre, "m"}, {Unit::Centimetre, "cm"},
+    {Unit::Degree, "deg"},     {Unit::PercentHeight, "percent_height"},
+    {Unit::Metre, "m"},        {Unit::Centimetre, "cm"},
     {Unit::Millisecond, "ms"}, {Unit::Ratio, "ratio"},
 };
 constexpr WordRow<Unit> kSuffixes[] = {
-    {Unit::Degree, "°"},        {Unit::PercentHeight, " % of height"}, {Unit::Metre, " m"}, {Unit::Centimetre, " cm"},
+    {Unit::Degree, "°"},        {Unit::PercentHeight, " % of height"},
+    {Unit::Metre, " m"},        {Unit::Centimetre, " cm"},
     {Unit::Millisecond, " ms"}, {Unit::Ratio, ""},
 };
 
@@ -37,9 +39,18 @@ Quantity quantityOf(Unit u)
     return Quantity::Ratio;
 }
 
-std::string_view wordOf(Unit u) { return wordIn(kWords, u); }
-std::optional<Unit> findUnit(std::string_view w) { return findIn(kWords, w); }
-std::string_view suffixOf(Unit u) { return wordIn(kSuffixes, u); }
+std::string_view wordOf(Unit u)
+{
+    return wordIn(kWords, u);
+}
+std::optional<Unit> findUnit(std::string_view w)
+{
+    return findIn(kWords, w);
+}
+std::string_view suffixOf(Unit u)
+{
+    return wordIn(kSuffixes, u);
+}
 
 std::optional<double> convert(double base, Unit unit, std::optional<double> heightMetres)
 {
@@ -80,6 +91,9 @@ std::string shortNumber(double v)
     return s;
 }
 
-std::string withUnit(double v, Unit u) { return shortNumber(v) + std::string(suffixOf(u)); }
+std::string withUnit(double v, Unit u)
+{
+    return shortNumber(v) + std::string(suffixOf(u));
+}
 
 } // namespace kestrel

@@ -27,8 +27,17 @@ constexpr WordRow<Verdict> kPlainWords[] = {
 
 } // namespace
 
-std::string_view wordOf(Verdict v) { return wordIn(kWords, v); }
-std::optional<Verdict> findVerdict(std::string_view w) { return findIn(kWords, w); }
-std::string_view plainWordsOf(Verdict v) { return wordIn(kPlainWords, v); }
+std::string_view wordOf(Verdict v)
+{
+    return wordIn(kWords, v);
+}
+std::optional<Verdict> findVerdict(std::string_view w)
+{
+    return findIn(kWords, w);
+}
+std::string_view plainWordsOf(Verdict v)
+{
+    return wordIn(kPlainWords, v);
+}
 
 } // namespace kestrel

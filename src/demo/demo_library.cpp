@@ -106,18 +106,20 @@ Marking asMarkedByCoach(const Marking& truth, const Pack& pack, std::uint32_t se
     for (const auto& e : truth.events) {
         const FrameIndex frame(std::llround(e.frame.value));
         m.events.push_back({e.keyPosition, FramePosition(static_cast<double>(frame.value)), 0.5, Source::Coach});
-        for (const auto& landmark : landmarksAt(pack, e.keyPosition, truth.scene.view, truth.athlete.hand, truth.variant, MarkExtent::WholeBody))
+        for (const auto& landmark :
+             landmarksAt(pack, e.keyPosition, truth.scene.view, truth.athlete.hand, truth.variant, MarkExtent::WholeBody))
             if (const Mark* t = findMark(truth, frame, landmark)) {
                 const auto key = Draw::mix(static_cast<std::uint64_t>(frame.value), Draw::keyOf(nameOf(landmark)));
                 const auto off = [&](std::uint64_t axis) { return kClickSigma * 0.8 * draw.normal(Draw::mix(key, axis)); };
-                m.marks.push_back({frame, landmark, {t->at.x + off(1), t->at.y + off(2)}, kClickSigma, Source::Coach, t->visible});
+                m.marks.push_back(
+                    {frame, landmark, {t->at.x + off(1), t->at.y + off(2)}, kClickSigma, Source::Coach, t->visible});
             }
     }
     return m;
 }
 
-Expected<void> addClip(store::Library& library, store::DayId day, const ClipPlan& plan, const std::function<void(const std::string&, int, int)>& progress,
-                       std::stop_token stop)
+Expected<void> addClip(store::Library& library, store::DayId day, const ClipPlan& plan,
+                       const std::function<void(const std::string&, int, int)>& progress, std::stop_token stop)
 {
     const auto pack = findPack(plan.film.skill);
     if (!pack)
@@ -152,7 +154,8 @@ Expected<void> addClip(store::Library& library, store::DayId day, const ClipPlan
     const auto id = library.add(clip);
     if (!id)
         return tl::unexpected(id.error());
-    return plan.isMarked ? library.addMarking(*id, asMarkedByCoach(simulated->truth, *pack, plan.film.motion.seed)) : Expected<void>{};
+    return plan.isMarked ? library.addMarking(*id, asMarkedByCoach(simulated->truth, *pack, plan.film.motion.seed))
+                         : Expected<void>{};
 }
 
 } // namespace

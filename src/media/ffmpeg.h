@@ -44,7 +44,7 @@ inline const int* coefficients(AVColorSpace space, int height)
 {
     if (space == AVCOL_SPC_UNSPECIFIED || space == AVCOL_SPC_RGB)
         return sws_getCoefficients(height >= 720 ? SWS_CS_ITU709 : SWS_CS_ITU601);
-    return sws_getCoefficients(space == AVCOL_SPC_BT709 ? SWS_CS_ITU709
+    return sws_getCoefficients(space == AVCOL_SPC_BT709        ? SWS_CS_ITU709
                                : space == AVCOL_SPC_BT2020_NCL ? SWS_CS_BT2020
                                                                : SWS_CS_ITU601);
 }

@@ -78,9 +78,12 @@ public:
         if (opened == AVERROR(EACCES) || opened == AVERROR(EPERM))
             return Error{ErrorCode::CannotOpen, "You have no permission to read this file.", file, ""};
         if (opened < 0)
-            return Error{ErrorCode::NotAFilm, "This is not a film, or its head is missing (" + words(opened) + "). Copy it again from the camera.", file, ""};
+            return Error{ErrorCode::NotAFilm,
+                         "This is not a film, or its head is missing (" + words(opened) + "). Copy it again from the camera.",
+                         file, ""};
         if (avformat_find_stream_info(format.get(), nullptr) < 0)
-            return Error{ErrorCode::NotAFilm, "The file's streams cannot be understood. Copy it again from the camera.", file, ""};
+            return Error{ErrorCode::NotAFilm, "The file's streams cannot be understood. Copy it again from the camera.", file,
+                         ""};
         stream = av_find_best_stream(format.get(), AVMEDIA_TYPE_VIDEO, -1, -1, nullptr, 0);
         if (stream < 0 || (videoStream().disposition & AV_DISPOSITION_ATTACHED_PIC))
             return Error{ErrorCode::NotAFilm, "There are no moving pictures in this file, only sound or text.", file, ""};
@@ -96,7 +99,10 @@ public:
             return Error{ErrorCode::NotAFilm, "The file claims a picture size that makes no sense.", file, ""};
         const AVCodec* decoder = avcodec_find_decoder(par.codec_id);
         if (!decoder)
-            return Error{ErrorCode::NotAFilm, std::string("Films coded as ") + avcodec_get_name(par.codec_id) + " cannot be read here. Convert it to MP4.", file, ""};
+            return Error{ErrorCode::NotAFilm,
+                         std::string("Films coded as ") + avcodec_get_name(par.codec_id) +
+                             " cannot be read here. Convert it to MP4.",
+                         file, ""};
         codec.reset(avcodec_alloc_context3(decoder));
         avcodec_parameters_to_context(codec.get(), &par);
         codec->thread_count = 0;
@@ -140,8 +146,9 @@ public:
                 return Error{ErrorCode::Cancelled, "Opening was cancelled.", file, ""};
             const std::int64_t guess = decoded->best_effort_timestamp;
             const std::int64_t last = index.entries.empty() ? 0 : index.entries.back().pts;
-            const std::int64_t pts = index.entries.empty() ? (guess == AV_NOPTS_VALUE ? 0 : guess)
-                                     : guess != AV_NOPTS_VALUE && guess > last ? guess : last + step;
+            const std::int64_t pts = index.entries.empty()                     ? (guess == AV_NOPTS_VALUE ? 0 : guess)
+                                     : guess != AV_NOPTS_VALUE && guess > last ? guess
+                                                                               : last + step;
             index.entries.push_back({pts, step});
         }
         return std::nullopt;
@@ -153,7 +160,8 @@ public:
         const AVCodecParameters& par = *s.codecpar;
         film.rotation = uprightRotation(s);
         converter = PictureConverter(film.rotation);
-        film.size = converter.uprightSize({par.width, par.height}, av_guess_sample_aspect_ratio(format.get(), format->streams[stream], nullptr));
+        film.size = converter.uprightSize({par.width, par.height},
+                                          av_guess_sample_aspect_ratio(format.get(), format->streams[stream], nullptr));
         const std::int64_t first = index.entries.front().pts;
         for (const auto& e : index.entries)
             film.shown.push_back({av_rescale_q(e.pts - first, s.time_base, AVRational{1, 1'000'000'000})});
@@ -169,8 +177,9 @@ public:
     void warnOfDamage(const AVStream& s)
     {
         const auto have = static_cast<std::int64_t>(index.entries.size());
-        const double declared = s.duration > 0 ? static_cast<double>(s.duration) * av_q2d(s.time_base)
-                                : format->duration > 0 ? static_cast<double>(format->duration) / AV_TIME_BASE : 0;
+        const double declared = s.duration > 0         ? static_cast<double>(s.duration) * av_q2d(s.time_base)
+                                : format->duration > 0 ? static_cast<double>(format->duration) / AV_TIME_BASE
+                                                       : 0;
         const bool tooFew = s.nb_frames > have + 1 && !(s.disposition & AV_DISPOSITION_TIMED_THUMBNAILS);
         const bool tooShort = declared > 0 && film.duration.seconds() < 0.9 * declared - 0.2;
         if (index.sawDamage || (tooFew && tooShort))
@@ -179,12 +188,15 @@ public:
         else if (tooShort)
             film.warnings.push_back("The file says it is longer than what can be read of it; it may be cut off.");
         if (index.countOnly)
-            film.warnings.push_back("The file does not say when each picture is shown; times are even steps, and going backward is slow.");
+            film.warnings.push_back(
+                "The file does not say when each picture is shown; times are even steps, and going backward is slow.");
     }
 
     bool rewind()
     {
-        const std::int64_t start = index.entries.empty() ? (videoStream().start_time == AV_NOPTS_VALUE ? 0 : videoStream().start_time) : index.entries.front().pts;
+        const std::int64_t start = index.entries.empty()
+                                       ? (videoStream().start_time == AV_NOPTS_VALUE ? 0 : videoStream().start_time)
+                                       : index.entries.front().pts;
         if (av_seek_frame(format.get(), stream, start, AVSEEK_FLAG_BACKWARD) < 0 &&
             av_seek_frame(format.get(), stream, 0, AVSEEK_FLAG_BYTE) < 0)
             return false;
@@ -236,16 +248,15 @@ public:
         }
     }
 
-    Expected<Picture> picture(const AVFrame& frame, PixelSize largest)
-    {
-        return converter.convert(frame, film.size, largest);
-    }
+    Expected<Picture> picture(const AVFrame& frame, PixelSize largest) { return converter.convert(frame, film.size, largest); }
 
     Expected<Picture> get(FrameIndex wanted, PixelSize largest, std::stop_token stop)
     {
         if (wanted.value < 0 || wanted.value >= film.frames())
-            return fail(ErrorCode::NoSuchFrame, "There is no frame " + std::to_string(wanted.value) + "; the film has frames 0 to " +
-                                                    std::to_string(film.frames() - 1) + ".", file);
+            return fail(ErrorCode::NoSuchFrame,
+                        "There is no frame " + std::to_string(wanted.value) + "; the film has frames 0 to " +
+                            std::to_string(film.frames() - 1) + ".",
+                        file);
         const auto cached = cache.find(wanted.value);
         if (cached != cache.end())
             return picture(*cached->second, largest);
@@ -257,7 +268,8 @@ public:
 
     Expected<const AVFrame*> damaged(FrameIndex wanted) const
     {
-        return fail(ErrorCode::Damaged, "This picture is damaged and cannot be shown; its neighbours may be fine.", file, "frame " + std::to_string(wanted.value));
+        return fail(ErrorCode::Damaged, "This picture is damaged and cannot be shown; its neighbours may be fine.", file,
+                    "frame " + std::to_string(wanted.value));
     }
     Expected<const AVFrame*> cancelled() const { return fail(ErrorCode::Cancelled, "Cancelled.", file); }
 
@@ -342,8 +354,9 @@ public:
         FramePtr frame(av_frame_alloc());
         av_frame_move_ref(frame.get(), decoded.get());
         cache[ordinal] = std::move(frame);
-        const auto bytes = static_cast<std::size_t>(std::max(1, av_image_get_buffer_size(
-            static_cast<AVPixelFormat>(cache[ordinal]->format), cache[ordinal]->width, cache[ordinal]->height, 32)));
+        const auto bytes =
+            static_cast<std::size_t>(std::max(1, av_image_get_buffer_size(static_cast<AVPixelFormat>(cache[ordinal]->format),
+                                                                          cache[ordinal]->width, cache[ordinal]->height, 32)));
         const std::size_t most = std::max<std::size_t>(4, cacheBudget / bytes);
         while (cache.size() > most) {
             const bool dropFirst = wanted - cache.begin()->first > cache.rbegin()->first - wanted;
@@ -363,8 +376,8 @@ public:
     std::map<std::int64_t, FramePtr> cache;
     std::size_t cacheBudget = kDefaultCacheBudget;
     std::int64_t decodedCount = 0;
-    std::int64_t nextCounted = 0;         // countOnly: ordinal of the next picture out of the decoder
-    std::int64_t lastPts = INT64_MIN;     // of the last picture out of the decoder
+    std::int64_t nextCounted = 0;     // countOnly: ordinal of the next picture out of the decoder
+    std::int64_t lastPts = INT64_MIN; // of the last picture out of the decoder
     bool mustSeek = true, draining = false;
     FramePtr decoded{av_frame_alloc()};
     PacketPtr packet{av_packet_alloc()};
@@ -389,11 +402,26 @@ Film::Film(Film&&) noexcept = default;
 Film& Film::operator=(Film&&) noexcept = default;
 Film::~Film() = default;
 
-const std::string& Film::file() const { return m_impl->file; }
-const FilmInfo& Film::info() const { return m_impl->film; }
-void Film::setCacheBudget(std::size_t bytes) { m_impl->cacheBudget = bytes; }
-std::int64_t Film::decodedFrames() const { return m_impl->decodedCount; }
+const std::string& Film::file() const
+{
+    return m_impl->file;
+}
+const FilmInfo& Film::info() const
+{
+    return m_impl->film;
+}
+void Film::setCacheBudget(std::size_t bytes)
+{
+    m_impl->cacheBudget = bytes;
+}
+std::int64_t Film::decodedFrames() const
+{
+    return m_impl->decodedCount;
+}
 
-Expected<Picture> Film::frame(FrameIndex f, PixelSize largest, std::stop_token stop) { return m_impl->get(f, largest, stop); }
+Expected<Picture> Film::frame(FrameIndex f, PixelSize largest, std::stop_token stop)
+{
+    return m_impl->get(f, largest, stop);
+}
 
 } // namespace kestrel::media

@@ -14,7 +14,7 @@ namespace kestrel::media {
 /// What a film file holds. Sizes are of the upright picture with square pixels.
 struct FilmInfo {
     PixelSize size;
-    int rotation = 0; ///< degrees clockwise that were applied to make it upright: 0, 90, 180 or 270
+    int rotation = 0;             ///< degrees clockwise that were applied to make it upright: 0, 90, 180 or 270
     std::vector<MediaTime> shown; ///< when each picture appears, from the first; strictly rising
     MediaTime duration;           ///< to the end of the last picture
     bool variableRate = false;

@@ -6,7 +6,8 @@ namespace kestrel::media {
 
 std::optional<std::int64_t> FilmIndex::findOrdinal(std::int64_t pts) const
 {
-    const auto it = std::lower_bound(entries.begin(), entries.end(), pts, [](const Entry& e, std::int64_t t) { return e.pts < t; });
+    const auto it =
+        std::lower_bound(entries.begin(), entries.end(), pts, [](const Entry& e, std::int64_t t) { return e.pts < t; });
     if (it == entries.end() || it->pts != pts)
         return std::nullopt;
     return it - entries.begin();
@@ -41,7 +42,8 @@ Expected<FilmIndex> scanPackets(AVFormatContext& format, int stream, std::stop_t
     }
     std::sort(index.entries.begin(), index.entries.end(), [](const auto& a, const auto& b) { return a.pts < b.pts; });
     std::sort(index.keys.begin(), index.keys.end(), [](const auto& a, const auto& b) { return a.pts < b.pts; });
-    const auto doubled = std::adjacent_find(index.entries.begin(), index.entries.end(), [](const auto& a, const auto& b) { return a.pts == b.pts; });
+    const auto doubled = std::adjacent_find(index.entries.begin(), index.entries.end(),
+                                            [](const auto& a, const auto& b) { return a.pts == b.pts; });
     if (doubled != index.entries.end())
         index.countOnly = true;
     return index;

@@ -16,7 +16,7 @@ struct CodecRow {
 };
 
 constexpr CodecRow kCodecs[] = {
-    {"h264", "libx264", AV_PIX_FMT_YUV420P}, {"hevc", "libx265", AV_PIX_FMT_YUV420P}, {"vp8", "libvpx", AV_PIX_FMT_YUV420P},
+    {"h264", "libx264", AV_PIX_FMT_YUV420P},   {"hevc", "libx265", AV_PIX_FMT_YUV420P}, {"vp8", "libvpx", AV_PIX_FMT_YUV420P},
     {"vp9", "libvpx-vp9", AV_PIX_FMT_YUV420P}, {"mjpeg", "mjpeg", AV_PIX_FMT_YUVJ420P},
 };
 
@@ -58,7 +58,8 @@ public:
     Error error(ErrorCode code, const std::string& message) const { return {code, message, file, ""}; }
     tl::unexpected<Error> cannotWrite(int e) const
     {
-        return tl::unexpected(error(ErrorCode::CannotWrite, "The film cannot be written (" + words(e) + "). Check that there is room and permission."));
+        return tl::unexpected(error(ErrorCode::CannotWrite,
+                                    "The film cannot be written (" + words(e) + "). Check that there is room and permission."));
     }
 
     Expected<void> open()
@@ -73,7 +74,8 @@ public:
             return tl::unexpected(error(ErrorCode::BadArgument, "Films of this ending cannot be written; use .mp4 or .webm."));
         const AVCodec* encoder = avcodec_find_encoder_by_name(row->encoder);
         if (!encoder)
-            return tl::unexpected(error(ErrorCode::BadArgument, std::string("The encoder ") + row->encoder + " is not installed."));
+            return tl::unexpected(
+                error(ErrorCode::BadArgument, std::string("The encoder ") + row->encoder + " is not installed."));
         stream = avformat_new_stream(format, nullptr);
         if (auto done = openEncoder(*encoder, *row); !done)
             return done;
@@ -106,7 +108,8 @@ public:
         stream->time_base = codec->time_base;
         stream->avg_frame_rate = codec->framerate;
         if (settings.rotation != 0) {
-            auto* matrix = reinterpret_cast<std::int32_t*>(av_stream_new_side_data(stream, AV_PKT_DATA_DISPLAYMATRIX, 9 * sizeof(std::int32_t)));
+            auto* matrix = reinterpret_cast<std::int32_t*>(
+                av_stream_new_side_data(stream, AV_PKT_DATA_DISPLAYMATRIX, 9 * sizeof(std::int32_t)));
             av_display_rotation_set(matrix, settings.rotation); // clockwise here, counter-clockwise in av_display_rotation_get
         }
         return {};
@@ -209,7 +212,13 @@ FilmWriter::FilmWriter(FilmWriter&&) noexcept = default;
 FilmWriter& FilmWriter::operator=(FilmWriter&&) noexcept = default;
 FilmWriter::~FilmWriter() = default;
 
-Expected<void> FilmWriter::write(const std::uint8_t* bgra, int stride, MediaTime shown) { return m_impl->write(bgra, stride, shown); }
-Expected<void> FilmWriter::finish() { return m_impl->finish(); }
+Expected<void> FilmWriter::write(const std::uint8_t* bgra, int stride, MediaTime shown)
+{
+    return m_impl->write(bgra, stride, shown);
+}
+Expected<void> FilmWriter::finish()
+{
+    return m_impl->finish();
+}
 
 } // namespace kestrel::media

@@ -8,7 +8,10 @@ namespace kestrel::media {
 
 namespace {
 
-PixelSize swapped(PixelSize s) { return {s.height, s.width}; }
+PixelSize swapped(PixelSize s)
+{
+    return {s.height, s.width};
+}
 
 PixelSize fitted(PixelSize size, PixelSize largest)
 {
@@ -61,7 +64,8 @@ Expected<Picture> PictureConverter::convert(const AVFrame& frame, PixelSize upri
     const int* table = coefficients(frame.colorspace, frame.height);
     sws_setColorspaceDetails(m_sws.get(), table, frame.color_range == AVCOL_RANGE_JPEG, table, 1, 0, 1 << 16, 1 << 16);
 
-    std::vector<std::uint8_t> bgra(4 * static_cast<std::size_t>(lying.width) * lying.height + 64); // the scaler writes past row ends
+    std::vector<std::uint8_t> bgra(4 * static_cast<std::size_t>(lying.width) * lying.height +
+                                   64); // the scaler writes past row ends
     std::uint8_t* planes[4] = {bgra.data(), nullptr, nullptr, nullptr};
     const int strides[4] = {4 * lying.width, 0, 0, 0};
     sws_scale(m_sws.get(), frame.data, frame.linesize, 0, frame.height, planes, strides);

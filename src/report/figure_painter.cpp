@@ -12,11 +12,15 @@ namespace {
 
 const QColor kCasing(16, 20, 24, 190);
 
-double turnOf(QPointF from, QPointF to) { return std::atan2(to.y() - from.y(), to.x() - from.x()); }
+double turnOf(QPointF from, QPointF to)
+{
+    return std::atan2(to.y() - from.y(), to.x() - from.x());
+}
 
 void paintArc(QPainter& painter, QPointF a, QPointF vertex, QPointF b, const QColor& colour, double unit)
 {
-    const double reach = std::min(std::hypot(a.x() - vertex.x(), a.y() - vertex.y()), std::hypot(b.x() - vertex.x(), b.y() - vertex.y()));
+    const double reach =
+        std::min(std::hypot(a.x() - vertex.x(), a.y() - vertex.y()), std::hypot(b.x() - vertex.x(), b.y() - vertex.y()));
     const double radius = std::clamp(0.4 * reach, 8 * unit, 44 * unit);
     const double start = turnOf(vertex, a);
     const double span = std::remainder(turnOf(vertex, b) - start, 2 * std::numbers::pi);
@@ -50,7 +54,8 @@ void paintLabel(QPainter& painter, const QString& label, const QRectF& beside, d
     const QRectF room = painter.clipBoundingRect().isEmpty() ? QRectF(painter.viewport()) : painter.clipBoundingRect();
     if (box.right() > room.right() - 4 * unit)
         box.moveRight(std::max(beside.left() - 14 * unit, room.left() + size.width() + 4 * unit));
-    box.moveTop(std::clamp(box.top(), room.top() + 4 * unit, std::max(room.top() + 4 * unit, room.bottom() - size.height() - 4 * unit)));
+    box.moveTop(
+        std::clamp(box.top(), room.top() + 4 * unit, std::max(room.top() + 4 * unit, room.bottom() - size.height() - 4 * unit)));
     painter.setPen(Qt::NoPen);
     painter.setBrush(QColor(27, 34, 40, 225));
     painter.drawRoundedRect(box, 4 * unit, 4 * unit);
@@ -68,13 +73,16 @@ void paintCasedLine(QPainter& painter, QPointF a, QPointF b, const QColor& colou
     painter.drawLine(a, b);
 }
 
-void paintFigure(QPainter& painter, const Figure& figure, const QTransform& toTarget, const QString& label, const QColor& colour, double unit)
+void paintFigure(QPainter& painter, const Figure& figure, const QTransform& toTarget, const QString& label, const QColor& colour,
+                 double unit)
 {
     const auto at = [&](const ImagePoint& p) { return toTarget.map(QPointF(p.x, p.y)); };
     painter.save();
     painter.setRenderHint(QPainter::Antialiasing);
     QRectF reach;
-    const auto widen = [&](QPointF p) { reach = reach.isNull() ? QRectF(p, QSizeF(0.01, 0.01)) : reach.united(QRectF(p, QSizeF(0.01, 0.01))); };
+    const auto widen = [&](QPointF p) {
+        reach = reach.isNull() ? QRectF(p, QSizeF(0.01, 0.01)) : reach.united(QRectF(p, QSizeF(0.01, 0.01)));
+    };
     for (const auto& s : figure.strokes) {
         if (s.points.empty())
             continue;

@@ -82,7 +82,8 @@ private:
 
     void addTask()
     {
-        const auto anyRead = std::any_of(m_review.readings.begin(), m_review.readings.end(), [](const Reading& r) { return hasValue(r.verdict); });
+        const auto anyRead =
+            std::any_of(m_review.readings.begin(), m_review.readings.end(), [](const Reading& r) { return hasValue(r.verdict); });
         if (!m_review.oneThing) {
             m_page.noTask = anyRead ? "Nothing here is clearly off. Keep throwing like this, and film again in four weeks."
                                     : "Too little is marked on this film to say anything yet.";
@@ -93,7 +94,8 @@ private:
         PageTask task;
         task.cue = inVoice(thing.cue, m_page.voice);
         task.because = fault && m_page.voice == Voice::Child ? fault->why : thing.why;
-        const auto finding = std::find_if(m_review.faults.begin(), m_review.faults.end(), [&](const FaultFinding& f) { return f.fault == thing.fault; });
+        const auto finding = std::find_if(m_review.faults.begin(), m_review.faults.end(),
+                                          [&](const FaultFinding& f) { return f.fault == thing.fault; });
         if (finding != m_review.faults.end() && !finding->measures.empty())
             if (const Reading* r = m_review.findReading(finding->measures.front()))
                 task.still = makeStill(*r, 2.2);
@@ -123,7 +125,8 @@ private:
         const FrameIndex frame(std::llround(r.figure.frame.value));
         QImage film = m_frames ? m_frames(frame) : QImage();
         if (m_frames && film.isNull())
-            m_page.warnings.push_back("Frame " + std::to_string(frame.value) + " could not be read from the film; a line drawing stands in for it.");
+            m_page.warnings.push_back("Frame " + std::to_string(frame.value) +
+                                      " could not be read from the film; a line drawing stands in for it.");
         const QSizeF picture = film.isNull() ? reachOf(r.figure) : QSizeF(film.size());
         const QRectF crop = cropAround(r.figure, picture);
         QImage image(kStillWidth, kStillHeight, QImage::Format_RGB32);
@@ -135,7 +138,8 @@ private:
         QTransform toStill;
         toStill.scale(kStillWidth / crop.width(), kStillHeight / crop.height());
         toStill.translate(-crop.left(), -crop.top());
-        const QString label = m_page.voice == Voice::Child || !r.value ? QString() : QString::fromStdString(withUnit(*r.value, r.unit));
+        const QString label =
+            m_page.voice == Voice::Child || !r.value ? QString() : QString::fromStdString(withUnit(*r.value, r.unit));
         paintFigure(painter, r.figure, toStill, label, lightTokens().eyeRing, unit);
         const KeyPosition* position = m_pack.findKeyPosition(r.keyPosition);
         const Measure* measure = m_pack.findMeasure(r.measure);

@@ -42,9 +42,9 @@ struct Page {
     Voice voice = Voice::Teen;
     std::vector<PageStrength> strengths; ///< at most two
     std::optional<PageTask> task;
-    std::string noTask;   ///< said in its place when there is nothing to change or too little was marked
-    std::string honesty;  ///< how much this rests on
-    std::string later;    ///< what waits; may be empty
+    std::string noTask;  ///< said in its place when there is nothing to change or too little was marked
+    std::string honesty; ///< how much this rests on
+    std::string later;   ///< what waits; may be empty
     std::string caution, filmNext;
     std::vector<std::string> warnings; ///< stills that could not be had
 };

@@ -11,7 +11,10 @@ namespace kestrel::report {
 
 namespace {
 
-QString escaped(const std::string& s) { return QString::fromStdString(s).toHtmlEscaped(); }
+QString escaped(const std::string& s)
+{
+    return QString::fromStdString(s).toHtmlEscaped();
+}
 
 QString pictureTag(const Still& still)
 {
@@ -21,7 +24,8 @@ QString pictureTag(const Still& still)
     QBuffer buffer(&bytes);
     buffer.open(QIODevice::WriteOnly);
     still.image.save(&buffer, "JPEG", 85);
-    return QStringLiteral("<img alt=\"%1\" src=\"data:image/jpeg;base64,%2\">").arg(escaped(still.caption), QString::fromLatin1(bytes.toBase64()));
+    return QStringLiteral("<img alt=\"%1\" src=\"data:image/jpeg;base64,%2\">")
+        .arg(escaped(still.caption), QString::fromLatin1(bytes.toBase64()));
 }
 
 const char* const kStyle = R"(
@@ -55,9 +59,10 @@ Expected<void> savePdf(const Page& page, const std::string& file)
 
 std::string toHtml(const Page& page)
 {
-    QString html = QStringLiteral("<!doctype html>\n<html lang=\"en\"><head><meta charset=\"utf-8\"><meta name=\"viewport\" "
-                                  "content=\"width=device-width,initial-scale=1\"><title>%1</title><style>%2</style></head><body>\n")
-                       .arg(escaped(page.title), QLatin1String(kStyle));
+    QString html =
+        QStringLiteral("<!doctype html>\n<html lang=\"en\"><head><meta charset=\"utf-8\"><meta name=\"viewport\" "
+                       "content=\"width=device-width,initial-scale=1\"><title>%1</title><style>%2</style></head><body>\n")
+            .arg(escaped(page.title), QLatin1String(kStyle));
     html += QStringLiteral("<h1>%1</h1><p class=\"sub\">%2</p>\n").arg(escaped(page.title), escaped(page.subtitle));
     if (!page.strengths.empty()) {
         html += QStringLiteral("<h2>Already good</h2><div class=\"row\">\n");
@@ -73,8 +78,10 @@ std::string toHtml(const Page& page)
         if (!t.caution.empty())
             html += QStringLiteral("<p class=\"warn\">%1</p>\n").arg(escaped(t.caution));
         if (!t.drill.id.empty()) {
-            html += QStringLiteral("<h2>On Tuesday in the garden: %1</h2><p><b>%2</b></p><p class=\"note\">You need: %3. Where: %4.</p><p>%5</p><ol>\n")
-                        .arg(escaped(t.drill.name), escaped(t.drill.dose), escaped(t.drill.kit), escaped(t.drill.space), escaped(t.drill.setup));
+            html += QStringLiteral("<h2>On Tuesday in the garden: %1</h2><p><b>%2</b></p><p class=\"note\">You need: %3. Where: "
+                                   "%4.</p><p>%5</p><ol>\n")
+                        .arg(escaped(t.drill.name), escaped(t.drill.dose), escaped(t.drill.kit), escaped(t.drill.space),
+                             escaped(t.drill.setup));
             for (const auto& step : t.drill.steps)
                 html += QStringLiteral("<li>%1</li>\n").arg(escaped(step));
             html += QStringLiteral("</ol><p>Feel: %1 Avoid: %2</p>\n").arg(escaped(t.drill.feel), escaped(t.drill.mistakes));

@@ -32,7 +32,8 @@ private:
     double inner() const { return kWidth - 2 * kMargin; }
 
     /// Fonts are set in units of 0.1 mm: Qt rounds their sizes to whole numbers.
-    double write(const QString& s, QRectF box, double size, const QColor& colour, QFont::Weight weight = QFont::Normal, bool dry = false)
+    double write(const QString& s, QRectF box, double size, const QColor& colour, QFont::Weight weight = QFont::Normal,
+                 bool dry = false)
     {
         m_painter.save();
         m_painter.scale(0.1, 0.1);
@@ -47,7 +48,8 @@ private:
         return used.height() / 10;
     }
     /// Writes below the last thing, and moves on.
-    void line(const QString& s, double size, const QColor& colour, QFont::Weight weight = QFont::Normal, double left = kMargin, double width = -1)
+    void line(const QString& s, double size, const QColor& colour, QFont::Weight weight = QFont::Normal, double left = kMargin,
+              double width = -1)
     {
         m_y += write(s, QRectF(left, m_y, width < 0 ? inner() : width, kHeight), size, colour, weight);
     }
@@ -87,8 +89,10 @@ private:
             paintStill(s.still, QRectF(x, m_y, pictureWidth, pictureHeight));
             const double textLeft = s.still.image.isNull() ? x : x + pictureWidth + 3;
             const double textWidth = x + width - textLeft;
-            const double used = write(text(s.text), QRectF(textLeft, m_y, textWidth, pictureHeight), 3.9, m_tokens.ink, QFont::DemiBold);
-            const double note = write(text(s.still.caption), QRectF(textLeft, m_y + used + 1, textWidth, pictureHeight), 2.9, m_tokens.muted);
+            const double used =
+                write(text(s.text), QRectF(textLeft, m_y, textWidth, pictureHeight), 3.9, m_tokens.ink, QFont::DemiBold);
+            const double note =
+                write(text(s.still.caption), QRectF(textLeft, m_y + used + 1, textWidth, pictureHeight), 2.9, m_tokens.muted);
             lowest = std::max({lowest, m_y + used + 1 + note, s.still.image.isNull() ? m_y : m_y + pictureHeight});
             x += width + kGutter;
         }
@@ -142,13 +146,15 @@ private:
         put(QStringLiteral("On Tuesday in the garden: ") + text(d.name), 4.6, m_tokens.slate, QFont::DemiBold, left, width);
         put(text(d.dose), 4, m_tokens.ink, QFont::DemiBold, left, width);
         m_y += 1;
-        put(QStringLiteral("You need: ") + text(d.kit) + QStringLiteral(". Where: ") + text(d.space) + QStringLiteral("."), 3.4, m_tokens.muted, QFont::Normal, left, width);
+        put(QStringLiteral("You need: ") + text(d.kit) + QStringLiteral(". Where: ") + text(d.space) + QStringLiteral("."), 3.4,
+            m_tokens.muted, QFont::Normal, left, width);
         put(text(d.setup), 3.6, m_tokens.ink, QFont::Normal, left, width);
         int n = 1;
         for (const auto& step : d.steps)
             put(QStringLiteral("%1.  ").arg(n++) + text(step), 3.6, m_tokens.ink, QFont::Normal, left + 2, width - 2);
         m_y += 1;
-        put(QStringLiteral("Feel: ") + text(d.feel) + QStringLiteral("  Avoid: ") + text(d.mistakes), 3.4, m_tokens.ink, QFont::Normal, left, width);
+        put(QStringLiteral("Feel: ") + text(d.feel) + QStringLiteral("  Avoid: ") + text(d.mistakes), 3.4, m_tokens.ink,
+            QFont::Normal, left, width);
     }
 
     /// Whether there was room for it.
@@ -160,7 +166,8 @@ private:
         m_y += 2;
         line(QStringLiteral("Film next: ") + text(m_page.filmNext), 3.3, m_tokens.ink);
         // the caution stands at the very foot, whatever is above it
-        const double height = write(text(m_page.caution), QRectF(kMargin, 0, inner(), kHeight), 3.2, m_tokens.ink, QFont::DemiBold, true);
+        const double height =
+            write(text(m_page.caution), QRectF(kMargin, 0, inner(), kHeight), 3.2, m_tokens.ink, QFont::DemiBold, true);
         const double top = kHeight - kMargin - height;
         m_painter.fillRect(QRectF(kMargin, top - 2.5, inner(), 0.25), m_tokens.rule);
         write(text(m_page.caution), QRectF(kMargin, top, inner(), kHeight), 3.2, m_tokens.ink, QFont::DemiBold);

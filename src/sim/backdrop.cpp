@@ -15,7 +15,10 @@ namespace {
 constexpr double kFenceDistance = 24, kFenceHeight = 1.1; // metres
 constexpr double kMoundRadius = 1.5;
 
-QPointF point(const ImagePoint& p) { return {p.x, p.y}; }
+QPointF point(const ImagePoint& p)
+{
+    return {p.x, p.y};
+}
 
 class BackdropPainter {
 public:
@@ -121,7 +124,8 @@ private:
         const Draw draw(3);
         painter.setBrush(QColor(0x6c, 0x4a, 0x2c, 70)); // clods
         for (std::uint64_t i = 0; i < 160; ++i) {
-            const double r = kMoundRadius * std::sqrt(std::abs(draw.even(Draw::mix(5, i)))), turn = std::numbers::pi * draw.even(Draw::mix(6, i));
+            const double r = kMoundRadius * std::sqrt(std::abs(draw.even(Draw::mix(5, i)))),
+                         turn = std::numbers::pi * draw.even(Draw::mix(6, i));
             const QPointF p = point(m_camera.project({0.55 + r * std::cos(turn), 0, r * std::sin(turn)}));
             const double size = height() / 720 * (1.2 + draw.even(Draw::mix(8, i)));
             painter.drawEllipse(p, 2 * size, size);
@@ -140,6 +144,9 @@ private:
 
 } // namespace
 
-QImage paintBackdrop(const Camera& camera) { return BackdropPainter(camera).paint(); }
+QImage paintBackdrop(const Camera& camera)
+{
+    return BackdropPainter(camera).paint();
+}
 
 } // namespace kestrel::sim

@@ -8,9 +8,9 @@ namespace kestrel::sim {
 namespace {
 
 constexpr double kSideDistance = 9.5, kRearDistance = 9.0;
-constexpr double kShownHeights = 1.58;     // of the athlete's height, from the picture's bottom to its top
+constexpr double kShownHeights = 1.58;      // of the athlete's height, from the picture's bottom to its top
 constexpr double kSmallestWidthShare = 1.9; // the stride must fit too, whatever the picture's shape
-constexpr double kPitchersPlate = 0.61;    // metres wide
+constexpr double kPitchersPlate = 0.61;     // metres wide
 
 } // namespace
 

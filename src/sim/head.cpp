@@ -25,11 +25,13 @@ public:
     {
         paintPeak(true);
         paintSkull();
-        paintCover(m_colours.hair, [](double f, double, double u) { return f < 0.12 && u > -0.40 + 0.45 * f && u < 0.62; }, 0.20);
+        paintCover(
+            m_colours.hair, [](double f, double, double u) { return f < 0.12 && u > -0.40 + 0.45 * f && u < 0.62; }, 0.20);
         for (const double side : {-1.0, 1.0})
             paintEar(side);
         paintFace();
-        paintCover(m_colours.cap, [](double f, double, double u) { return u > 0.36 + 0.10 * f; }, 0.24);
+        paintCover(
+            m_colours.cap, [](double f, double, double u) { return u > 0.36 + 0.10 * f; }, 0.24);
         paintPeak(false);
     }
 

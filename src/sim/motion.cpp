@@ -89,7 +89,8 @@ double Motion::Channel::at(double t) const
     const auto i = static_cast<std::size_t>(std::upper_bound(times.begin(), times.end(), t) - times.begin()) - 1;
     const double h = times[i + 1] - times[i], s = (t - times[i]) / h;
     const double a = s * s * (3 - 2 * s);
-    return values[i] + (values[i + 1] - values[i]) * a + h * (s * (1 - s) * (1 - s) * slopes[i] - s * s * (1 - s) * slopes[i + 1]);
+    return values[i] + (values[i + 1] - values[i]) * a +
+           h * (s * (1 - s) * (1 - s) * slopes[i] - s * s * (1 - s) * slopes[i + 1]);
 }
 
 Pose Motion::at(double t) const

@@ -357,6 +357,9 @@ private:
 
 } // namespace
 
-Motion overhandPitch(const MotionOptions& options) { return PitchBuilder(options).build(); }
+Motion overhandPitch(const MotionOptions& options)
+{
+    return PitchBuilder(options).build();
+}
 
 } // namespace kestrel::sim

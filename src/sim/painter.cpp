@@ -19,7 +19,10 @@ namespace {
 
 constexpr double kBallRadius = 0.0365;
 
-QPointF point(const ImagePoint& p) { return {p.x, p.y}; }
+QPointF point(const ImagePoint& p)
+{
+    return {p.x, p.y};
+}
 
 /// The outline of two discs and everything between them.
 QPainterPath outlineOf(QPointF a, double ra, QPointF b, double rb)
@@ -44,12 +47,18 @@ QPainterPath outlineOf(QPointF a, double ra, QPointF b, double rb)
 QColor colourOf(Covering c, const Look& look)
 {
     switch (c) {
-    case Covering::Skin: return look.skin;
-    case Covering::Shirt: return look.shirt;
-    case Covering::Trousers: return look.trousers;
-    case Covering::Sock: return look.cap;
-    case Covering::Shoe: return look.shoes;
-    case Covering::Glove: return QColor(0x7a, 0x4a, 0x22);
+    case Covering::Skin:
+        return look.skin;
+    case Covering::Shirt:
+        return look.shirt;
+    case Covering::Trousers:
+        return look.trousers;
+    case Covering::Sock:
+        return look.cap;
+    case Covering::Shoe:
+        return look.shoes;
+    case Covering::Glove:
+        return QColor(0x7a, 0x4a, 0x22);
     }
     return look.skin;
 }
@@ -72,7 +81,8 @@ struct SeenCapsule {
 
 SeenCapsule seen(const Camera& camera, const Capsule& c)
 {
-    return {point(camera.project(c.a)), point(camera.project(c.b)), c.radiusA * camera.pixelsPerMetre(c.a), c.radiusB * camera.pixelsPerMetre(c.b)};
+    return {point(camera.project(c.a)), point(camera.project(c.b)), c.radiusA * camera.pixelsPerMetre(c.a),
+            c.radiusB * camera.pixelsPerMetre(c.b)};
 }
 
 /// Both sides of the trunk and all between them.
@@ -148,7 +158,8 @@ Look lookOf(std::uint32_t number)
 {
     static const std::array<QColor, 5> skins{QColor(0xe0, 0xac, 0x86), QColor(0xc6, 0x8c, 0x62), QColor(0xf0, 0xc4, 0xa2),
                                              QColor(0x8f, 0x5c, 0x3c), QColor(0xb0, 0x78, 0x52)};
-    static const std::array<QColor, 4> hairs{QColor(0x3a, 0x26, 0x1a), QColor(0x1c, 0x1a, 0x1a), QColor(0x8a, 0x5a, 0x2c), QColor(0x55, 0x36, 0x20)};
+    static const std::array<QColor, 4> hairs{QColor(0x3a, 0x26, 0x1a), QColor(0x1c, 0x1a, 0x1a), QColor(0x8a, 0x5a, 0x2c),
+                                             QColor(0x55, 0x36, 0x20)};
     static const std::array<QColor, 5> shirts{QColor(0x2d, 0x5d, 0x8c), QColor(0x9c, 0x3d, 0x2e), QColor(0x3f, 0x7a, 0x5a),
                                               QColor(0xd9, 0xa4, 0x2c), QColor(0x6a, 0x4d, 0x84)};
     const auto pick = [number](const auto& list, std::uint32_t step) { return list[(number * step + number / 3) % list.size()]; };
@@ -184,8 +195,9 @@ QImage ScenePainter::paint(const Skeleton& body, std::optional<Vec3> ball) const
     items.push_back({m_camera.depthOf((trunk[0]->a + trunk[0]->b + trunk[1]->a + trunk[1]->b) / 4), kTrunk});
     for (std::size_t i = 0; i < capsules.size(); ++i)
         if (!capsules[i].isTrunk)
-            items.push_back({m_camera.depthOf((capsules[i].a + capsules[i].b) / 2) - 0.3 * std::max(capsules[i].radiusA, capsules[i].radiusB),
-                             static_cast<int>(i)});
+            items.push_back(
+                {m_camera.depthOf((capsules[i].a + capsules[i].b) / 2) - 0.3 * std::max(capsules[i].radiusA, capsules[i].radiusB),
+                 static_cast<int>(i)});
     items.push_back({m_camera.depthOf(body.headCentre) - 0.3 * proportions::kHeadRadius * m_height, kHead});
     if (ball)
         items.push_back({m_camera.depthOf(*ball), kBall});

@@ -4,8 +4,8 @@
 #include "sim/body.h"
 #include "sim/painter.h"
 
-#include <Eigen/Geometry>
 #include "media/film_writer.h"
+#include <Eigen/Geometry>
 #include <nlohmann/json.hpp>
 
 #include <algorithm>
@@ -32,7 +32,8 @@ std::optional<Error> notOneOf(const std::string& what, const std::string& name, 
 {
     if (name.empty() || std::find(names.begin(), names.end(), name) != names.end())
         return std::nullopt;
-    return Error{ErrorCode::NotFound, "The simulator knows no " + what + " \"" + name + "\"; it knows " + listed(names) + ".", {}, {}};
+    return Error{
+        ErrorCode::NotFound, "The simulator knows no " + what + " \"" + name + "\"; it knows " + listed(names) + ".", {}, {}};
 }
 
 std::optional<Error> checkOptions(const SimulateOptions& o, const SimSkill& skill)
@@ -53,7 +54,8 @@ std::optional<Error> checkOptions(const SimulateOptions& o, const SimSkill& skil
     const auto bad = [](const char* message) { return Error{ErrorCode::BadArgument, message, {}, {}}; };
     if (!(o.frameRate >= 10 && o.frameRate <= 1000))
         return bad("The frame rate must lie between 10 and 1000 pictures per second.");
-    if (o.size.width < 160 || o.size.height < 120 || o.size.width > 3840 || o.size.height > 3840 || o.size.width % 2 || o.size.height % 2)
+    if (o.size.width < 160 || o.size.height < 120 || o.size.width > 3840 || o.size.height > 3840 || o.size.width % 2 ||
+        o.size.height % 2)
         return bad("The size must be even, from 160x120 to 3840x3840.");
     if (!(o.heightMetres >= 0.8 && o.heightMetres <= 2.3))
         return bad("The height must lie between 0.8 and 2.3 metres.");
@@ -63,8 +65,8 @@ std::optional<Error> checkOptions(const SimulateOptions& o, const SimSkill& skil
 }
 
 /// Whether the line of sight to the point passes through another part of the body.
-bool isHidden(const Camera& camera, const std::vector<Capsule>& flesh, const Skeleton& body, double headRadius, const Landmark& landmark,
-              const Vec3& p)
+bool isHidden(const Camera& camera, const std::vector<Capsule>& flesh, const Skeleton& body, double headRadius,
+              const Landmark& landmark, const Vec3& p)
 {
     const Vec3 sight = (p - camera.eye()).normalized();
     const auto covers = [&](const Vec3& centre, double radius) {
@@ -72,7 +74,8 @@ bool isHidden(const Camera& camera, const std::vector<Capsule>& flesh, const Ske
         const double along = v.dot(sight);
         return (p - camera.eye()).norm() - along > radius && (v - sight * along).norm() < 0.85 * radius;
     };
-    const bool onHead = landmark.part == Part::Nose || landmark.part == Part::Eye || landmark.part == Part::Ear || landmark.part == Part::Neck;
+    const bool onHead =
+        landmark.part == Part::Nose || landmark.part == Part::Eye || landmark.part == Part::Ear || landmark.part == Part::Neck;
     if (onHead ? landmark.part != Part::Neck && (p - body.headCentre).normalized().dot((camera.eye() - p).normalized()) < -0.2
                : covers(body.headCentre, headRadius))
         return true;
@@ -111,7 +114,8 @@ Expected<Simulated> simulate(const SimulateOptions& asked)
         return tl::unexpected(*e);
     const auto camera = cameraFor(asked.view, asked.hand, asked.heightMetres, asked.size);
     if (!camera)
-        return fail(ErrorCode::NotFound, "The simulator does not film from the view \"" + std::string(wordOf(asked.view)) + "\"; it knows side, rear.");
+        return fail(ErrorCode::NotFound, "The simulator does not film from the view \"" + std::string(wordOf(asked.view)) +
+                                             "\"; it knows side, rear.");
 
     Simulated done{asked, *camera, {}, {}, {}};
     SimulateOptions& o = done.options;
@@ -156,7 +160,8 @@ Expected<Simulated> simulate(const SimulateOptions& asked)
     return done;
 }
 
-Expected<void> saveClip(const Simulated& s, const std::string& file, const std::function<void(int, int)>& progress, std::stop_token stop)
+Expected<void> saveClip(const Simulated& s, const std::string& file, const std::function<void(int, int)>& progress,
+                        std::stop_token stop)
 {
     media::FilmWriterSettings settings;
     settings.size = s.options.size;
@@ -185,7 +190,8 @@ Expected<void> saveClip(const Simulated& s, const std::string& file, const std::
 nlohmann::json truthJson(const Simulated& s)
 {
     nlohmann::json root = toJson(s.truth);
-    nlohmann::json simulated{{"school", s.options.motion.school}, {"seed", s.options.motion.seed}, {"faults", nlohmann::json::object()}};
+    nlohmann::json simulated{
+        {"school", s.options.motion.school}, {"seed", s.options.motion.seed}, {"faults", nlohmann::json::object()}};
     for (const auto& [fault, amount] : s.options.motion.faults)
         simulated["faults"][fault] = amount;
     const auto rounded = [](double v) { return std::round(v * 1e5) / 1e5; };
@@ -198,7 +204,9 @@ nlohmann::json truthJson(const Simulated& s)
         joints.push_back(std::move(frame));
     }
     root["simulated"] = std::move(simulated);
-    root["joints3d"] = {{"unit", "m"}, {"axes", "x toward the target, y up, z to the side a right-hander's chest faces at address"}, {"frames", std::move(joints)}};
+    root["joints3d"] = {{"unit", "m"},
+                        {"axes", "x toward the target, y up, z to the side a right-hander's chest faces at address"},
+                        {"frames", std::move(joints)}};
     return root;
 }
 

@@ -12,10 +12,16 @@ namespace {
 
 using namespace proportions;
 
-double rad(double degrees) { return Angle::degrees(degrees).asRadians(); }
+double rad(double degrees)
+{
+    return Angle::degrees(degrees).asRadians();
+}
 const Vec3 kUp(0, 1, 0);
 
-Vec3 facing(double yaw) { return {std::sin(rad(yaw)), 0, std::cos(rad(yaw))}; }
+Vec3 facing(double yaw)
+{
+    return {std::sin(rad(yaw)), 0, std::cos(rad(yaw))};
+}
 
 struct Foot {
     Vec3 toe, ankle, heel;
@@ -25,7 +31,9 @@ Foot placeFoot(const FootPose& f)
 {
     const Vec3 forward = facing(f.yaw);
     const double c = std::cos(rad(f.pitch)), s = std::sin(rad(f.pitch));
-    const auto turned = [&](double back, double up) { return Vec3(f.toe + forward * (-back * c + up * s) + kUp * (back * s + up * c)); };
+    const auto turned = [&](double back, double up) {
+        return Vec3(f.toe + forward * (-back * c + up * s) + kUp * (back * s + up * c));
+    };
     return {f.toe, turned(kAnkleToToe, kAnkleHeight), turned(kAnkleToToe + kHeelBehindAnkle, 0.012)};
 }
 

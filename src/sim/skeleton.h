@@ -24,11 +24,11 @@ struct ArmPose {
 
 /// Everything that has to be said for the body to be placed; the joints follow.
 struct Pose {
-    Vec3 pelvis{0, 0.53, 0};    ///< midway between the hip joints
-    double pelvisYaw = 0;       ///< degrees from facing +z toward facing +x
-    double pelvisTilt = 0;      ///< degrees, lead side higher
-    double trunkLean = 0;       ///< degrees toward the target
-    double trunkBend = 0;       ///< degrees toward +z
+    Vec3 pelvis{0, 0.53, 0};                  ///< midway between the hip joints
+    double pelvisYaw = 0;                     ///< degrees from facing +z toward facing +x
+    double pelvisTilt = 0;                    ///< degrees, lead side higher
+    double trunkLean = 0;                     ///< degrees toward the target
+    double trunkBend = 0;                     ///< degrees toward +z
     double shoulderYaw = 0, shoulderTilt = 0; ///< as for the pelvis
     double headYaw = 70, headPitch = 0;       ///< pitch: degrees of nodding down
     double leadKneeYaw = 0, trailKneeYaw = 0; ///< degrees, where the knee points

@@ -18,7 +18,8 @@ Expected<std::string> calcContentHash(const std::string& file, std::stop_token s
             return fail(ErrorCode::Cancelled, "Stopped.", file);
         const QByteArray block = f.read(kBlock);
         if (block.isEmpty())
-            return fail(ErrorCode::CannotOpen, "The file cannot be read to its end: " + f.errorString().toStdString() + ".", file);
+            return fail(ErrorCode::CannotOpen, "The file cannot be read to its end: " + f.errorString().toStdString() + ".",
+                        file);
         hash.addData(block);
     }
     return hash.result().toHex().toStdString();
@@ -26,8 +27,9 @@ Expected<std::string> calcContentHash(const std::string& file, std::stop_token s
 
 Expected<std::string> findByContent(const std::string& folder, const std::string& contentHash, std::stop_token stop)
 {
-    static const QStringList kFilms{QStringLiteral("*.mp4"),  QStringLiteral("*.mov"), QStringLiteral("*.m4v"), QStringLiteral("*.avi"),
-                                    QStringLiteral("*.webm"), QStringLiteral("*.mkv"), QStringLiteral("*.mpg"), QStringLiteral("*.3gp")};
+    static const QStringList kFilms{QStringLiteral("*.mp4"), QStringLiteral("*.mov"),  QStringLiteral("*.m4v"),
+                                    QStringLiteral("*.avi"), QStringLiteral("*.webm"), QStringLiteral("*.mkv"),
+                                    QStringLiteral("*.mpg"), QStringLiteral("*.3gp")};
     QDirIterator files(QString::fromStdString(folder), kFilms, QDir::Files | QDir::Readable, QDirIterator::Subdirectories);
     while (files.hasNext()) {
         const std::string file = files.next().toStdString();

@@ -19,18 +19,33 @@ Error errorOf(const QSqlError& e, const std::string& file)
     const int code = e.nativeErrorCode().toInt() & 0xff;
     switch (code) {
     case kReadOnly:
-        return {ErrorCode::ReadOnly, "The library is read-only; nothing was changed. Copy its folder to a place you may write to.", file, {}};
+        return {ErrorCode::ReadOnly,
+                "The library is read-only; nothing was changed. Copy its folder to a place you may write to.",
+                file,
+                {}};
     case kFull:
-        return {ErrorCode::CannotWrite, "The disk is full; the last change was not stored, everything before it is. Free some space and repeat it.", file, {}};
+        return {ErrorCode::CannotWrite,
+                "The disk is full; the last change was not stored, everything before it is. Free some space and repeat it.",
+                file,
+                {}};
     case kIoError:
-        return {ErrorCode::CannotWrite, "The library's file could not be read or written; the last change was not stored. Check the disk.", file, {}};
+        return {ErrorCode::CannotWrite,
+                "The library's file could not be read or written; the last change was not stored. Check the disk.",
+                file,
+                {}};
     case kBusy:
         return {ErrorCode::Database, "Another program is using the library; close it and try again.", file, {}};
     case kCannotOpen:
-        return {ErrorCode::CannotOpen, "The library cannot be opened; check that the folder exists and that you may use it.", file, {}};
+        return {ErrorCode::CannotOpen,
+                "The library cannot be opened; check that the folder exists and that you may use it.",
+                file,
+                {}};
     case kCorrupt:
     case kNotADatabase:
-        return {ErrorCode::Database, "This is not a library, or it is damaged; nothing was changed. Restore it from a copy.", file, {}};
+        return {ErrorCode::Database,
+                "This is not a library, or it is damaged; nothing was changed. Restore it from a copy.",
+                file,
+                {}};
     default:
         return {ErrorCode::Database, "The library refused: " + e.text().toStdString() + ".", file, {}};
     }
@@ -62,14 +77,18 @@ Expected<Database> Database::open(const std::string& file, Mode mode)
     QStringList settings{QStringLiteral("PRAGMA foreign_keys=ON")};
     if (mode == Mode::ReadWrite)
         // deleted means deleted: freed pages are overwritten
-        settings << QStringLiteral("PRAGMA journal_mode=WAL") << QStringLiteral("PRAGMA synchronous=NORMAL") << QStringLiteral("PRAGMA secure_delete=ON");
+        settings << QStringLiteral("PRAGMA journal_mode=WAL") << QStringLiteral("PRAGMA synchronous=NORMAL")
+                 << QStringLiteral("PRAGMA secure_delete=ON");
     for (const auto& s : settings)
         if (const auto done = database.run(s); !done)
             return tl::unexpected(done.error());
     return database;
 }
 
-Database::Database(Database&& other) noexcept : m_connection(std::exchange(other.m_connection, {})), m_file(std::move(other.m_file)) {}
+Database::Database(Database&& other) noexcept
+    : m_connection(std::exchange(other.m_connection, {})), m_file(std::move(other.m_file))
+{
+}
 
 Database& Database::operator=(Database&& other) noexcept
 {
@@ -99,7 +118,8 @@ Expected<QSqlQuery> Database::run(const QString& sql, std::initializer_list<QVar
 }
 
 Transaction::Transaction(const Database& database)
-    : m_database(database), m_begun(database.run(QStringLiteral("BEGIN IMMEDIATE")).map([](const QSqlQuery&) {})), m_open(m_begun.has_value())
+    : m_database(database), m_begun(database.run(QStringLiteral("BEGIN IMMEDIATE")).map([](const QSqlQuery&) {})),
+      m_open(m_begun.has_value())
 {
 }
 

@@ -11,19 +11,38 @@ namespace kestrel::store {
 
 namespace {
 
-QString text(const std::string& s) { return QString::fromStdString(s); }
-QString text(std::string_view s) { return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size())); }
-QVariant number(const std::optional<double>& v) { return v ? QVariant(*v) : QVariant(QMetaType::fromType<double>()); }
-QVariant idOrNull(std::int64_t id) { return id > 0 ? QVariant(static_cast<qlonglong>(id)) : QVariant(QMetaType::fromType<qlonglong>()); }
+QString text(const std::string& s)
+{
+    return QString::fromStdString(s);
+}
+QString text(std::string_view s)
+{
+    return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size()));
+}
+QVariant number(const std::optional<double>& v)
+{
+    return v ? QVariant(*v) : QVariant(QMetaType::fromType<double>());
+}
+QVariant idOrNull(std::int64_t id)
+{
+    return id > 0 ? QVariant(static_cast<qlonglong>(id)) : QVariant(QMetaType::fromType<qlonglong>());
+}
 
 const QString kAthleteColumns = QStringLiteral("id, name, birth_date, hand, height_metres, guardian_consent");
 const QString kDayColumns = QStringLiteral("id, athlete, date, skill, school");
-const QString kClipColumns = QStringLiteral("id, day, file, content_hash, variant, width, height, frames, capture_rate, playback_rate, scene");
+const QString kClipColumns =
+    QStringLiteral("id, day, file, content_hash, variant, width, height, frames, capture_rate, playback_rate, scene");
 
-std::string string(const QSqlQuery& q, int column) { return q.value(column).toString().toStdString(); }
+std::string string(const QSqlQuery& q, int column)
+{
+    return q.value(column).toString().toStdString();
+}
 
 /// A word written by a newer program, or damage, falls back to the first choice rather than losing the row.
-template <class Find> auto word(const QSqlQuery& q, int column, Find find) { return find(string(q, column)).value_or(typename decltype(find(""))::value_type()); }
+template <class Find> auto word(const QSqlQuery& q, int column, Find find)
+{
+    return find(string(q, column)).value_or(typename decltype(find(""))::value_type());
+}
 
 Athlete readAthlete(const QSqlQuery& q)
 {
@@ -107,7 +126,8 @@ Expected<Library> Library::open(const std::string& folder, bool readOnly)
         if (!version)
             return tl::unexpected(version.error());
         if (*version != static_cast<int>(migrations().size()))
-            return fail(ErrorCode::WrongVersion, "The library has another version and is read-only; copy its folder to a place you may write to.", file);
+            return fail(ErrorCode::WrongVersion,
+                        "The library has another version and is read-only; copy its folder to a place you may write to.", file);
     } else if (const auto migrated = migrate(*database); !migrated) {
         return tl::unexpected(migrated.error());
     }
@@ -116,55 +136,76 @@ Expected<Library> Library::open(const std::string& folder, bool readOnly)
 
 Expected<std::vector<Athlete>> Library::athletes() const
 {
-    return all<Athlete>(m_database.run(QStringLiteral("SELECT %1 FROM athlete ORDER BY name COLLATE NOCASE, id").arg(kAthleteColumns)), readAthlete);
+    return all<Athlete>(
+        m_database.run(QStringLiteral("SELECT %1 FROM athlete ORDER BY name COLLATE NOCASE, id").arg(kAthleteColumns)),
+        readAthlete);
 }
 
 Expected<std::vector<FilmingDay>> Library::days(AthleteId id) const
 {
     return all<FilmingDay>(
-        m_database.run(QStringLiteral("SELECT %1 FROM filming_day WHERE athlete=? ORDER BY date DESC, id DESC").arg(kDayColumns), {qlonglong(id.value)}), readDay);
+        m_database.run(QStringLiteral("SELECT %1 FROM filming_day WHERE athlete=? ORDER BY date DESC, id DESC").arg(kDayColumns),
+                       {qlonglong(id.value)}),
+        readDay);
 }
 
 Expected<std::vector<Clip>> Library::clips(DayId id) const
 {
-    return all<Clip>(m_database.run(QStringLiteral("SELECT %1 FROM clip WHERE day=? ORDER BY id").arg(kClipColumns), {qlonglong(id.value)}), readClip);
+    return all<Clip>(
+        m_database.run(QStringLiteral("SELECT %1 FROM clip WHERE day=? ORDER BY id").arg(kClipColumns), {qlonglong(id.value)}),
+        readClip);
 }
 
 Expected<Athlete> Library::athlete(AthleteId id) const
 {
-    return only(all<Athlete>(m_database.run(QStringLiteral("SELECT %1 FROM athlete WHERE id=?").arg(kAthleteColumns), {qlonglong(id.value)}), readAthlete),
+    return only(all<Athlete>(m_database.run(QStringLiteral("SELECT %1 FROM athlete WHERE id=?").arg(kAthleteColumns),
+                                            {qlonglong(id.value)}),
+                             readAthlete),
                 "athlete", m_database.file());
 }
 
 Expected<FilmingDay> Library::day(DayId id) const
 {
-    return only(all<FilmingDay>(m_database.run(QStringLiteral("SELECT %1 FROM filming_day WHERE id=?").arg(kDayColumns), {qlonglong(id.value)}), readDay),
+    return only(all<FilmingDay>(m_database.run(QStringLiteral("SELECT %1 FROM filming_day WHERE id=?").arg(kDayColumns),
+                                               {qlonglong(id.value)}),
+                                readDay),
                 "filming day", m_database.file());
 }
 
 Expected<Clip> Library::clip(ClipId id) const
 {
-    return only(all<Clip>(m_database.run(QStringLiteral("SELECT %1 FROM clip WHERE id=?").arg(kClipColumns), {qlonglong(id.value)}), readClip), "clip",
-                m_database.file());
+    return only(
+        all<Clip>(m_database.run(QStringLiteral("SELECT %1 FROM clip WHERE id=?").arg(kClipColumns), {qlonglong(id.value)}),
+                  readClip),
+        "clip", m_database.file());
 }
 
 Expected<ClipRecord> Library::record(const Clip& clip) const
 {
     auto events = all<Event>(
-        m_database.run(QStringLiteral("SELECT key_position, frame, uncertainty_frames, source FROM event WHERE clip=? ORDER BY frame, key_position"),
-                       {qlonglong(clip.id.value)}),
-        [](const QSqlQuery& q) { return Event{string(q, 0), FramePosition(q.value(1).toDouble()), q.value(2).toDouble(), word(q, 3, findSource)}; });
+        m_database.run(
+            QStringLiteral(
+                "SELECT key_position, frame, uncertainty_frames, source FROM event WHERE clip=? ORDER BY frame, key_position"),
+            {qlonglong(clip.id.value)}),
+        [](const QSqlQuery& q) {
+            return Event{string(q, 0), FramePosition(q.value(1).toDouble()), q.value(2).toDouble(), word(q, 3, findSource)};
+        });
     if (!events)
         return tl::unexpected(events.error());
-    auto query = m_database.run(QStringLiteral("SELECT frame, landmark, x, y, sigma, source, visible FROM mark WHERE clip=? ORDER BY frame, landmark"),
-                                {qlonglong(clip.id.value)});
+    auto query = m_database.run(
+        QStringLiteral("SELECT frame, landmark, x, y, sigma, source, visible FROM mark WHERE clip=? ORDER BY frame, landmark"),
+        {qlonglong(clip.id.value)});
     if (!query)
         return tl::unexpected(query.error());
     ClipRecord record{clip, std::move(*events), {}};
     while (query->next())
         if (const auto landmark = findLandmark(string(*query, 1)))
-            record.marks.push_back({FrameIndex(query->value(0).toLongLong()), *landmark, {query->value(2).toDouble(), query->value(3).toDouble()},
-                                    query->value(4).toDouble(), word(*query, 5, findSource), query->value(6).toBool()});
+            record.marks.push_back({FrameIndex(query->value(0).toLongLong()),
+                                    *landmark,
+                                    {query->value(2).toDouble(), query->value(3).toDouble()},
+                                    query->value(4).toDouble(),
+                                    word(*query, 5, findSource),
+                                    query->value(6).toBool()});
     return record;
 }
 
@@ -229,7 +270,8 @@ Expected<void> Library::insert(const AthleteRecord& r)
 {
     const Athlete& a = r.athlete;
     if (auto done = m_database.run(QStringLiteral("INSERT INTO athlete (%1) VALUES (?,?,?,?,?,?)").arg(kAthleteColumns),
-                                   {idOrNull(a.id.value), text(a.name), text(a.birthDate), text(wordOf(a.hand)), number(a.heightMetres), a.guardianConsent});
+                                   {idOrNull(a.id.value), text(a.name), text(a.birthDate), text(wordOf(a.hand)),
+                                    number(a.heightMetres), a.guardianConsent});
         !done)
         return tl::unexpected(done.error());
     for (const auto& d : r.days)
@@ -241,8 +283,9 @@ Expected<void> Library::insert(const AthleteRecord& r)
 Expected<void> Library::insert(const DayRecord& r)
 {
     const FilmingDay& d = r.day;
-    if (auto done = m_database.run(QStringLiteral("INSERT INTO filming_day (%1) VALUES (?,?,?,?,?)").arg(kDayColumns),
-                                   {idOrNull(d.id.value), qlonglong(d.athlete.value), text(d.date), text(d.skill), text(d.school)});
+    if (auto done =
+            m_database.run(QStringLiteral("INSERT INTO filming_day (%1) VALUES (?,?,?,?,?)").arg(kDayColumns),
+                           {idOrNull(d.id.value), qlonglong(d.athlete.value), text(d.date), text(d.skill), text(d.school)});
         !done)
         return tl::unexpected(done.error());
     for (const auto& c : r.clips)
@@ -254,10 +297,10 @@ Expected<void> Library::insert(const DayRecord& r)
 Expected<void> Library::insert(const ClipRecord& r)
 {
     const Clip& c = r.clip;
-    const auto inserted =
-        m_database.run(QStringLiteral("INSERT INTO clip (%1) VALUES (?,?,?,?,?,?,?,?,?,?,?)").arg(kClipColumns),
-                       {idOrNull(c.id.value), qlonglong(c.day.value), text(c.file), text(c.contentHash), text(c.variant), c.film.width, c.film.height,
-                        qlonglong(c.film.frames), c.clock.capture, c.clock.playback, text(toJson(c.scene).dump())});
+    const auto inserted = m_database.run(QStringLiteral("INSERT INTO clip (%1) VALUES (?,?,?,?,?,?,?,?,?,?,?)").arg(kClipColumns),
+                                         {idOrNull(c.id.value), qlonglong(c.day.value), text(c.file), text(c.contentHash),
+                                          text(c.variant), c.film.width, c.film.height, qlonglong(c.film.frames), c.clock.capture,
+                                          c.clock.playback, text(toJson(c.scene).dump())});
     if (!inserted)
         return tl::unexpected(inserted.error());
     const ClipId id(inserted->lastInsertId().toLongLong());
@@ -272,15 +315,16 @@ Expected<void> Library::insert(const ClipRecord& r)
 
 Expected<void> Library::insertEvent(ClipId id, const Event& e)
 {
-    return nothing(m_database.run(QStringLiteral("INSERT OR REPLACE INTO event VALUES (?,?,?,?,?)"),
-                                  {qlonglong(id.value), text(e.keyPosition), e.frame.value, e.uncertaintyFrames, text(wordOf(e.source))}));
+    return nothing(
+        m_database.run(QStringLiteral("INSERT OR REPLACE INTO event VALUES (?,?,?,?,?)"),
+                       {qlonglong(id.value), text(e.keyPosition), e.frame.value, e.uncertaintyFrames, text(wordOf(e.source))}));
 }
 
 Expected<void> Library::insertMark(ClipId id, const Mark& m)
 {
     return nothing(m_database.run(QStringLiteral("INSERT OR REPLACE INTO mark VALUES (?,?,?,?,?,?,?,?)"),
-                                  {qlonglong(id.value), qlonglong(m.frame.value), text(nameOf(m.landmark)), m.at.x, m.at.y, m.sigma, text(wordOf(m.source)),
-                                   m.visible}));
+                                  {qlonglong(id.value), qlonglong(m.frame.value), text(nameOf(m.landmark)), m.at.x, m.at.y,
+                                   m.sigma, text(wordOf(m.source)), m.visible}));
 }
 
 namespace {
@@ -306,22 +350,39 @@ template <class Id, class Insert> Expected<Id> added(const Database& database, I
 
 Expected<AthleteId> Library::add(const Athlete& a)
 {
-    return added<AthleteId>(m_database, [&] { return insert(AthleteRecord{a, {}}); }, QStringLiteral("athlete"));
+    return added<AthleteId>(
+        m_database,
+        [&] {
+            return insert(AthleteRecord{a, {}});
+        },
+        QStringLiteral("athlete"));
 }
 Expected<DayId> Library::add(const FilmingDay& d)
 {
-    return added<DayId>(m_database, [&] { return insert(DayRecord{d, {}}); }, QStringLiteral("filming_day"));
+    return added<DayId>(
+        m_database,
+        [&] {
+            return insert(DayRecord{d, {}});
+        },
+        QStringLiteral("filming_day"));
 }
 Expected<ClipId> Library::add(const Clip& c)
 {
-    return added<ClipId>(m_database, [&] { return insert(ClipRecord{c, {}, {}}); }, QStringLiteral("clip"));
+    return added<ClipId>(
+        m_database,
+        [&] {
+            return insert(ClipRecord{c, {}, {}});
+        },
+        QStringLiteral("clip"));
 }
 
 Expected<void> Library::save(const Athlete& a)
 {
     return inTransaction(m_database, [&] {
-        return nothing(m_database.run(QStringLiteral("UPDATE athlete SET name=?, birth_date=?, hand=?, height_metres=?, guardian_consent=? WHERE id=?"),
-                                      {text(a.name), text(a.birthDate), text(wordOf(a.hand)), number(a.heightMetres), a.guardianConsent, qlonglong(a.id.value)}));
+        return nothing(m_database.run(
+            QStringLiteral("UPDATE athlete SET name=?, birth_date=?, hand=?, height_metres=?, guardian_consent=? WHERE id=?"),
+            {text(a.name), text(a.birthDate), text(wordOf(a.hand)), number(a.heightMetres), a.guardianConsent,
+             qlonglong(a.id.value)}));
     });
 }
 
@@ -336,10 +397,11 @@ Expected<void> Library::save(const FilmingDay& d)
 Expected<void> Library::save(const Clip& c)
 {
     return inTransaction(m_database, [&] {
-        return nothing(m_database.run(QStringLiteral("UPDATE clip SET file=?, content_hash=?, variant=?, width=?, height=?, frames=?, capture_rate=?,"
-                                                     " playback_rate=?, scene=? WHERE id=?"),
-                                      {text(c.file), text(c.contentHash), text(c.variant), c.film.width, c.film.height, qlonglong(c.film.frames),
-                                       c.clock.capture, c.clock.playback, text(toJson(c.scene).dump()), qlonglong(c.id.value)}));
+        return nothing(m_database.run(
+            QStringLiteral("UPDATE clip SET file=?, content_hash=?, variant=?, width=?, height=?, frames=?, capture_rate=?,"
+                           " playback_rate=?, scene=? WHERE id=?"),
+            {text(c.file), text(c.contentHash), text(c.variant), c.film.width, c.film.height, qlonglong(c.film.frames),
+             c.clock.capture, c.clock.playback, text(toJson(c.scene).dump()), qlonglong(c.id.value)}));
     });
 }
 
@@ -348,7 +410,9 @@ Expected<AthleteRecord> Library::take(AthleteId id)
     auto whole = athlete(id).and_then([this](const Athlete& a) { return record(a); });
     if (!whole)
         return whole;
-    return inTransaction(m_database, [&] { return nothing(m_database.run(QStringLiteral("DELETE FROM athlete WHERE id=?"), {qlonglong(id.value)})); })
+    return inTransaction(
+               m_database,
+               [&] { return nothing(m_database.run(QStringLiteral("DELETE FROM athlete WHERE id=?"), {qlonglong(id.value)})); })
         .map([&] { return std::move(*whole); });
 }
 
@@ -357,7 +421,11 @@ Expected<DayRecord> Library::take(DayId id)
     auto whole = day(id).and_then([this](const FilmingDay& d) { return record(d); });
     if (!whole)
         return whole;
-    return inTransaction(m_database, [&] { return nothing(m_database.run(QStringLiteral("DELETE FROM filming_day WHERE id=?"), {qlonglong(id.value)})); })
+    return inTransaction(m_database,
+                         [&] {
+                             return nothing(
+                                 m_database.run(QStringLiteral("DELETE FROM filming_day WHERE id=?"), {qlonglong(id.value)}));
+                         })
         .map([&] { return std::move(*whole); });
 }
 
@@ -366,7 +434,9 @@ Expected<ClipRecord> Library::take(ClipId id)
     auto whole = clip(id).and_then([this](const Clip& c) { return record(c); });
     if (!whole)
         return whole;
-    return inTransaction(m_database, [&] { return nothing(m_database.run(QStringLiteral("DELETE FROM clip WHERE id=?"), {qlonglong(id.value)})); })
+    return inTransaction(
+               m_database,
+               [&] { return nothing(m_database.run(QStringLiteral("DELETE FROM clip WHERE id=?"), {qlonglong(id.value)})); })
         .map([&] { return std::move(*whole); });
 }
 
@@ -388,7 +458,8 @@ Expected<void> Library::setEvent(ClipId id, const std::string& keyPosition, cons
     return inTransaction(m_database, [&]() -> Expected<void> {
         if (e)
             return insertEvent(id, *e);
-        return nothing(m_database.run(QStringLiteral("DELETE FROM event WHERE clip=? AND key_position=?"), {qlonglong(id.value), text(keyPosition)}));
+        return nothing(m_database.run(QStringLiteral("DELETE FROM event WHERE clip=? AND key_position=?"),
+                                      {qlonglong(id.value), text(keyPosition)}));
     });
 }
 

@@ -6,19 +6,25 @@ const std::vector<QStringList>& migrations()
 {
     static const std::vector<QStringList> all{
         {
-            QStringLiteral("CREATE TABLE athlete (id INTEGER PRIMARY KEY AUTOINCREMENT, name TEXT NOT NULL, birth_date TEXT NOT NULL,"
-                           " hand TEXT NOT NULL, height_metres REAL, guardian_consent INTEGER NOT NULL)"),
-            QStringLiteral("CREATE TABLE filming_day (id INTEGER PRIMARY KEY AUTOINCREMENT,"
-                           " athlete INTEGER NOT NULL REFERENCES athlete(id) ON DELETE CASCADE, date TEXT NOT NULL, skill TEXT NOT NULL)"),
+            QStringLiteral(
+                "CREATE TABLE athlete (id INTEGER PRIMARY KEY AUTOINCREMENT, name TEXT NOT NULL, birth_date TEXT NOT NULL,"
+                " hand TEXT NOT NULL, height_metres REAL, guardian_consent INTEGER NOT NULL)"),
+            QStringLiteral(
+                "CREATE TABLE filming_day (id INTEGER PRIMARY KEY AUTOINCREMENT,"
+                " athlete INTEGER NOT NULL REFERENCES athlete(id) ON DELETE CASCADE, date TEXT NOT NULL, skill TEXT NOT NULL)"),
             QStringLiteral("CREATE TABLE clip (id INTEGER PRIMARY KEY AUTOINCREMENT,"
-                           " day INTEGER NOT NULL REFERENCES filming_day(id) ON DELETE CASCADE, file TEXT NOT NULL, content_hash TEXT NOT NULL,"
+                           " day INTEGER NOT NULL REFERENCES filming_day(id) ON DELETE CASCADE, file TEXT NOT NULL, content_hash "
+                           "TEXT NOT NULL,"
                            " variant TEXT NOT NULL, width INTEGER NOT NULL, height INTEGER NOT NULL, frames INTEGER NOT NULL,"
                            " capture_rate REAL NOT NULL, playback_rate REAL NOT NULL, scene TEXT NOT NULL)"),
-            QStringLiteral("CREATE TABLE event (clip INTEGER NOT NULL REFERENCES clip(id) ON DELETE CASCADE, key_position TEXT NOT NULL,"
-                           " frame REAL NOT NULL, uncertainty_frames REAL NOT NULL, source TEXT NOT NULL, PRIMARY KEY (clip, key_position))"),
-            QStringLiteral("CREATE TABLE mark (clip INTEGER NOT NULL REFERENCES clip(id) ON DELETE CASCADE, frame INTEGER NOT NULL,"
-                           " landmark TEXT NOT NULL, x REAL NOT NULL, y REAL NOT NULL, sigma REAL NOT NULL, source TEXT NOT NULL,"
-                           " visible INTEGER NOT NULL, PRIMARY KEY (clip, frame, landmark))"),
+            QStringLiteral(
+                "CREATE TABLE event (clip INTEGER NOT NULL REFERENCES clip(id) ON DELETE CASCADE, key_position TEXT NOT NULL,"
+                " frame REAL NOT NULL, uncertainty_frames REAL NOT NULL, source TEXT NOT NULL, PRIMARY KEY (clip, "
+                "key_position))"),
+            QStringLiteral(
+                "CREATE TABLE mark (clip INTEGER NOT NULL REFERENCES clip(id) ON DELETE CASCADE, frame INTEGER NOT NULL,"
+                " landmark TEXT NOT NULL, x REAL NOT NULL, y REAL NOT NULL, sigma REAL NOT NULL, source TEXT NOT NULL,"
+                " visible INTEGER NOT NULL, PRIMARY KEY (clip, frame, landmark))"),
             QStringLiteral("CREATE INDEX filming_day_of_athlete ON filming_day(athlete, date)"),
             QStringLiteral("CREATE INDEX clip_of_day ON clip(day)"),
         },
@@ -41,8 +47,8 @@ Expected<void> migrate(const Database& database, int toVersion)
         return tl::unexpected(version.error());
     if (*version > toVersion)
         return fail(ErrorCode::WrongVersion,
-                    "The library was made by a newer Jolly Kestrel (library version " + std::to_string(*version) + ", this one knows " +
-                        std::to_string(toVersion) + "); nothing was changed. Update the program.",
+                    "The library was made by a newer Jolly Kestrel (library version " + std::to_string(*version) +
+                        ", this one knows " + std::to_string(toVersion) + "); nothing was changed. Update the program.",
                     database.file());
     for (int v = *version; v < toVersion; ++v) {
         Transaction transaction(database);

@@ -82,7 +82,8 @@ void BenchTest::markAll()
     }
     const auto clip = m_clip;
     QVERIFY(window()->workspace().edit(
-        QStringLiteral("mark"), [m, clip](store::Library& l) { return l.addMarking(clip, m); }, [](store::Library&) { return Expected<void>{}; }));
+        QStringLiteral("mark"), [m, clip](store::Library& l) { return l.addMarking(clip, m); },
+        [](store::Library&) { return Expected<void>{}; }));
 }
 
 void BenchTest::arrows_stepFramesAndStayInside()
@@ -128,7 +129,9 @@ void BenchTest::play_atTrueSpeed_keepsRealTime()
     window().press(Qt::Key_Space);
     const double wall = static_cast<double>(time.elapsed()) / 1000, film = session().clock().timeOf(session().frame())->seconds;
     QVERIFY(!session().isPlaying());
-    QVERIFY2(std::abs(wall - film) < 0.2, qPrintable(QStringLiteral("%1 s of film in %2 s").arg(film).arg(wall))); // a busy machine may show the last picture late
+    QVERIFY2(
+        std::abs(wall - film) < 0.2,
+        qPrintable(QStringLiteral("%1 s of film in %2 s").arg(film).arg(wall))); // a busy machine may show the last picture late
 }
 
 void BenchTest::play_loop_staysInside()
@@ -206,7 +209,8 @@ void BenchTest::ribbon_pressScrubs_flagDragMoves_menuRemoves()
     QTest::mouseClick(ribbon, Qt::LeftButton, {}, ribbon->flagOf("strike").toPoint());
     QVERIFY(std::abs(session().frame().value - 160) <= 1); // a press on the flag stands there
 
-    QContextMenuEvent menuEvent(QContextMenuEvent::Mouse, ribbon->flagOf("strike").toPoint(), ribbon->mapToGlobal(ribbon->flagOf("strike").toPoint()));
+    QContextMenuEvent menuEvent(QContextMenuEvent::Mouse, ribbon->flagOf("strike").toPoint(),
+                                ribbon->mapToGlobal(ribbon->flagOf("strike").toPoint()));
     QApplication::sendEvent(ribbon, &menuEvent);
     auto* menu = ribbon->findChild<QMenu*>();
     QVERIFY(menu);
@@ -334,7 +338,8 @@ void BenchTest::zoom_keepsThePointUnderTheCursor_marksStayExact()
     const auto landmark = *session().nextLandmark();
     window().clickFilm({before.x() + 3, before.y() + 2});
     const ImagePoint at = findMark(stored(), FrameIndex(50), landmark)->at;
-    QVERIFY(std::hypot(at.x - before.x() - 3, at.y - before.y() - 2) < 0.25); // zoomed in, a widget pixel is a fifth of a film pixel
+    QVERIFY(std::hypot(at.x - before.x() - 3, at.y - before.y() - 2) <
+            0.25); // zoomed in, a widget pixel is a fifth of a film pixel
     window().press(Qt::Key_0);
     QVERIFY(film->toWidget().m11() < 2);
     QWheelEvent wheel(cursor, film->mapToGlobal(cursor), {}, {0, 480}, Qt::NoButton, Qt::NoModifier, Qt::NoScrollPhase, false);
@@ -350,7 +355,8 @@ void BenchTest::rates_slowMotion_changeTheTimes()
     QCOMPARE(stored().clock.capture, 480.0);
     QVERIFY(std::abs(*session().review().findReading("break_timing")->value - before / 4) < 0.5);
     session().goTo("release");
-    QVERIFY2(window().find<QLabel>(QStringLiteral("time"))->text().contains(QStringLiteral("0.03")), qPrintable(window().find<QLabel>(QStringLiteral("time"))->text()));
+    QVERIFY2(window().find<QLabel>(QStringLiteral("time"))->text().contains(QStringLiteral("0.03")),
+             qPrintable(window().find<QLabel>(QStringLiteral("time"))->text()));
     window()->workspace().undoStack().undo();
     QCOMPARE(stored().clock.capture, 120.0);
 }
@@ -413,7 +419,8 @@ void BenchTest::oneThing_showIt_goesThere()
 void BenchTest::missingFilm_saysSo_isFoundByContent()
 {
     QTemporaryDir elsewhere;
-    const QString gone = window().folder() + QStringLiteral("/gone.mp4"), moved = elsewhere.filePath(QStringLiteral("renamed.mp4"));
+    const QString gone = window().folder() + QStringLiteral("/gone.mp4"),
+                  moved = elsewhere.filePath(QStringLiteral("renamed.mp4"));
     QVERIFY(QFile::copy(filmedPitch().file, moved));
     store::Clip c = *window()->workspace().library().clip(m_clip);
     c.file = gone.toStdString();

@@ -43,11 +43,16 @@ void RosterTest::form_wrongField_saysWhatAndKeepsTheRest_data()
     QTest::addColumn<QString>("birth");
     QTest::addColumn<double>("height");
     QTest::addColumn<QString>("says");
-    QTest::newRow("no name") << "  " << "" << 1.5 << "name";
-    QTest::newRow("no date") << "Ida" << "spring" << 1.5 << "spring";
-    QTest::newRow("not yet born") << "Ida" << "2190-01-01" << 1.5 << "2190";
-    QTest::newRow("31 February") << "Ida" << "2013-02-31" << 1.5 << "2013-02-31";
-    QTest::newRow("height in the wrong unit") << "Ida" << "" << 0.15 << "metres";
+    QTest::newRow("no name") << "  "
+                             << "" << 1.5 << "name";
+    QTest::newRow("no date") << "Ida"
+                             << "spring" << 1.5 << "spring";
+    QTest::newRow("not yet born") << "Ida"
+                                  << "2190-01-01" << 1.5 << "2190";
+    QTest::newRow("31 February") << "Ida"
+                                 << "2013-02-31" << 1.5 << "2013-02-31";
+    QTest::newRow("height in the wrong unit") << "Ida"
+                                              << "" << 0.15 << "metres";
 }
 
 void RosterTest::form_wrongField_saysWhatAndKeepsTheRest()
@@ -62,7 +67,8 @@ void RosterTest::form_wrongField_saysWhatAndKeepsTheRest()
     w.find<QLineEdit>(QStringLiteral("birthDate"))->setText(birth);
     w.find<QDoubleSpinBox>(QStringLiteral("height"))->setValue(height);
     QTest::mouseClick(w.find<QPushButton>(QStringLiteral("save")), Qt::LeftButton);
-    QVERIFY2(w.find<QLabel>(QStringLiteral("wrong"))->text().contains(says), qPrintable(w.find<QLabel>(QStringLiteral("wrong"))->text()));
+    QVERIFY2(w.find<QLabel>(QStringLiteral("wrong"))->text().contains(says),
+             qPrintable(w.find<QLabel>(QStringLiteral("wrong"))->text()));
     QCOMPARE(w.find<QLineEdit>(QStringLiteral("birthDate"))->text(), birth);
     QVERIFY(w->workspace().library().athletes()->empty());
 }

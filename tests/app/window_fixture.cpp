@@ -19,7 +19,10 @@ const FilmedPitch& filmedPitch()
     return made;
 }
 
-Window::Window() { open(); }
+Window::Window()
+{
+    open();
+}
 Window::~Window() = default;
 
 void Window::open()
@@ -44,7 +47,8 @@ store::ClipId Window::addFilmedPitch()
 {
     const auto& truth = filmedPitch().truth.truth;
     auto library = store::Library::open(m_folder.path().toStdString());
-    const auto athlete = *library->add(store::Athlete{{}, "Ida Vale", "2013-03-08", Hand::Right, truth.athlete.heightMetres, true});
+    const auto athlete =
+        *library->add(store::Athlete{{}, "Ida Vale", "2013-03-08", Hand::Right, truth.athlete.heightMetres, true});
     const auto day = *library->add(store::FilmingDay{{}, athlete, "2026-05-01", "overhand-pitch", "tall"});
     store::Clip clip;
     clip.day = day;
@@ -65,7 +69,10 @@ bool Window::openOnBench(store::ClipId id)
     return QTest::qWaitFor([&] { return session().hasFilm() && painted.count() > 0; }, 10000);
 }
 
-void Window::press(int key, Qt::KeyboardModifiers modifiers) { QTest::keyClick(m_window->bench(), static_cast<Qt::Key>(key), modifiers); }
+void Window::press(int key, Qt::KeyboardModifiers modifiers)
+{
+    QTest::keyClick(m_window->bench(), static_cast<Qt::Key>(key), modifiers);
+}
 
 void Window::clickFilm(ImagePoint p)
 {
@@ -76,7 +83,8 @@ void Window::clickFilm(ImagePoint p)
 void Window::dragFilm(ImagePoint from, ImagePoint to)
 {
     auto* film = m_window->bench()->film();
-    const QPoint a = film->toWidget().map(QPointF(from.x, from.y)).toPoint(), b = film->toWidget().map(QPointF(to.x, to.y)).toPoint();
+    const QPoint a = film->toWidget().map(QPointF(from.x, from.y)).toPoint(),
+                 b = film->toWidget().map(QPointF(to.x, to.y)).toPoint();
     QTest::mousePress(film, Qt::LeftButton, {}, a);
     QTest::mouseMove(film, (a + b) / 2);
     QTest::mouseMove(film, b);

@@ -72,7 +72,10 @@ void RunTest::initTestCase()
     CodedFilm f;
     f.variableRate = true;
     m_film = f.write(m_folder.path().toStdString());
-    QCOMPARE(run({"simulate", "--skill", "overhand-pitch", "--fault", "head_drop=1", "--view", "side", "--truth-only", "--out", path("sim")}).exitCode, 0);
+    QCOMPARE(run({"simulate", "--skill", "overhand-pitch", "--fault", "head_drop=1", "--view", "side", "--truth-only", "--out",
+                  path("sim")})
+                 .exitCode,
+             0);
     m_truth = path("sim/truth.json");
     writeFile(path("text.mp4"), "not a film");
     writeFile(path("deep.json"), std::string(100'000, '['));
@@ -89,7 +92,9 @@ void RunTest::badInput_exits2_withOneClearSentence_data()
 {
     QTest::addColumn<QString>("words"); // "~" stands for the test's folder
     QTest::addColumn<QString>("says");
-    const auto row = [](const char* words, const char* says) { QTest::newRow(words) << QString::fromLatin1(words) << QString::fromLatin1(says); };
+    const auto row = [](const char* words, const char* says) {
+        QTest::newRow(words) << QString::fromLatin1(words) << QString::fromLatin1(says);
+    };
     row("sing", "no verb \"sing\"");
     row("film", "no verb");
     row("film info", "missing");
@@ -161,7 +166,8 @@ void RunTest::help_namesEveryVerb()
 {
     const Ran r = run({"help"});
     QCOMPARE(r.exitCode, 0);
-    for (const auto* verb : {"film info", "film frame", "film times", "simulate", "read", "review", "packs list", "packs check", "report"})
+    for (const auto* verb :
+         {"film info", "film frame", "film times", "simulate", "read", "review", "packs list", "packs check", "report"})
         QVERIFY2(r.out.find(verb) != std::string::npos, verb);
     QCOMPARE(run({}).exitCode, 2);
     QCOMPARE(run({"--version"}).exitCode, 0);
@@ -233,7 +239,8 @@ void RunTest::simulate_truthOnly_paintsNoFilm()
 
 void RunTest::simulate_withFilm_theFilmFitsTheTruth()
 {
-    const Ran r = run({"simulate", "--skill", "overhand-pitch", "--view", "rear", "--hand", "left", "--variant", "windup", "--fps", "30", "--size", "320x180", "--out", path("film")});
+    const Ran r = run({"simulate", "--skill", "overhand-pitch", "--view", "rear", "--hand", "left", "--variant", "windup",
+                       "--fps", "30", "--size", "320x180", "--out", path("film")});
     QVERIFY2(r.exitCode == 0, r.err.c_str());
     const auto truth = loadMarking(path("film/truth.json"));
     const auto info = run({"film", "info", path("film/clip.mp4")}).json();
@@ -281,7 +288,8 @@ void RunTest::review_severalMarkings_judgesTheTypicalOne()
     std::vector<std::string> words{"review", "--pack", "overhand-pitch"};
     for (const int seed : {1, 2, 3}) { // two good ones and one with a fault
         const std::string folder = path("rep") + std::to_string(seed);
-        std::vector<std::string> make{"simulate", "--skill", "overhand-pitch", "--seed", std::to_string(seed), "--truth-only", "--out", folder};
+        std::vector<std::string> make{"simulate",           "--skill",      "overhand-pitch", "--seed",
+                                      std::to_string(seed), "--truth-only", "--out",          folder};
         if (seed == 3)
             make.insert(make.end(), {"--fault", "short_stride"});
         QCOMPARE(run(make).exitCode, 0);
@@ -354,7 +362,8 @@ void RunTest::report_pdfAndHtml_fromAReview()
 void RunTest::report_filmThatDoesNotFit_isDoneInPart()
 {
     writeFile(path("review.json"), run({"review", "--pack", "overhand-pitch", "--marking", m_truth}).out);
-    const Ran r = run({"report", "--review", path("review.json"), "--film", m_film, "--out", path("part.html")}); // 90 frames, the strike is at 417
+    const Ran r = run({"report", "--review", path("review.json"), "--film", m_film, "--out",
+                       path("part.html")}); // 90 frames, the strike is at 417
     QCOMPARE(r.exitCode, 3);
     QVERIFY2(r.err.find("line drawing") != std::string::npos, r.err.c_str());
     QVERIFY(QFile::exists(QString::fromStdString(path("part.html"))));

@@ -1,6 +1,9 @@
 #include "core/time.h"
 
-double difference(kestrel::RealTime a, kestrel::RealTime b) { return a - b; }
+double difference(kestrel::RealTime a, kestrel::RealTime b)
+{
+    return a - b;
+}
 
 void check(kestrel::MediaTime film, kestrel::RealTime real)
 {

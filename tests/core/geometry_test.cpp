@@ -69,7 +69,8 @@ void GeometryTest::wrappedDegrees_anyTurn_isTheSameDirection_data()
 {
     QTest::addColumn<double>("in");
     QTest::addColumn<double>("out");
-    for (const auto& [in, out] : {std::pair{0.0, 0.0}, {180.0, 180.0}, {-180.0, 180.0}, {190.0, -170.0}, {-190.0, 170.0}, {720.0, 0.0}, {359.0, -1.0}})
+    for (const auto& [in, out] :
+         {std::pair{0.0, 0.0}, {180.0, 180.0}, {-180.0, 180.0}, {190.0, -170.0}, {-190.0, 170.0}, {720.0, 0.0}, {359.0, -1.0}})
         QTest::addRow("%g", in) << in << out;
 }
 
@@ -85,7 +86,9 @@ void GeometryTest::sceneFrame_viewsAndHands_aheadMeansTheSame_data()
     QTest::addColumn<int>("target");
     QTest::addColumn<int>("hand");
     QTest::addColumn<double>("pictureRight"); // body x of one pixel to the right
-    const auto row = [](const char* name, TargetDirection t, Hand h, double x) { QTest::newRow(name) << static_cast<int>(t) << static_cast<int>(h) << x; };
+    const auto row = [](const char* name, TargetDirection t, Hand h, double x) {
+        QTest::newRow(name) << static_cast<int>(t) << static_cast<int>(h) << x;
+    };
     row("side, target right", TargetDirection::Right, Hand::Right, 1);
     row("side, target left", TargetDirection::Left, Hand::Left, -1);
     row("a left-hander filmed toward the right", TargetDirection::Right, Hand::Left, 1);

@@ -35,12 +35,17 @@ void JsonTest::parseJson_broken_namesLineAndColumn_data()
 {
     QTest::addColumn<QString>("text");
     QTest::addColumn<QString>("place");
-    QTest::newRow("empty") << "" << "";
-    QTest::newRow("cut off") << "{\n  \"a\": [1, 2" << "line 2, column";
-    QTest::newRow("a comma too many") << "{\n\"a\": 1,\n}" << "line 3, column";
-    QTest::newRow("NaN is not JSON") << "{\"x\": NaN}" << "line 1, column";
+    QTest::newRow("empty") << ""
+                           << "";
+    QTest::newRow("cut off") << "{\n  \"a\": [1, 2"
+                             << "line 2, column";
+    QTest::newRow("a comma too many") << "{\n\"a\": 1,\n}"
+                                      << "line 3, column";
+    QTest::newRow("NaN is not JSON") << "{\"x\": NaN}"
+                                     << "line 1, column";
     QTest::newRow("binary") << QString::fromLatin1("\x01\x02\x03") << "line 1, column 1";
-    QTest::newRow("number too large") << "{\"x\": 1e999}" << "";
+    QTest::newRow("number too large") << "{\"x\": 1e999}"
+                                      << "";
 }
 
 void JsonTest::parseJson_broken_namesLineAndColumn()
@@ -66,7 +71,8 @@ void JsonTest::parseJson_hostileNesting_isRefusedQuickly_data()
 void JsonTest::parseJson_hostileNesting_isRefusedQuickly()
 {
     QFETCH(QString, opening);
-    const auto parsed = parseJson(opening.repeated(200'000).toStdString(), "deep.json"); // would overflow a recursive parser's stack
+    const auto parsed =
+        parseJson(opening.repeated(200'000).toStdString(), "deep.json"); // would overflow a recursive parser's stack
     QVERIFY(!parsed);
     QCOMPARE(parsed.error().code, ErrorCode::NotJson);
 }
@@ -104,7 +110,7 @@ void JsonTest::node_wrongTypes_areAllReported()
     for (const auto& e : problems.list())
         places.push_back(e.place);
     QCOMPARE(places, (std::vector<std::string>{"/name", "/age", "/list", "/deep/flag", "/gone"}));
-    QVERIFY(problems.list()[1].message.find("text") != std::string::npos); // what was found
+    QVERIFY(problems.list()[1].message.find("text") != std::string::npos);   // what was found
     QVERIFY(problems.list()[1].message.find("number") != std::string::npos); // what was expected
 }
 

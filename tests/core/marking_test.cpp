@@ -88,31 +88,56 @@ void MarkingTest::json_wrongField_isRefusedWithItsPlace_data()
 {
     QTest::addColumn<QString>("pointer");
     QTest::addColumn<QString>("value"); // JSON; empty: the field is removed
-    QTest::newRow("a mark's x as text") << "/marks/0/x" << "\"12\"";
-    QTest::newRow("a mark's x missing") << "/marks/0/x" << "";
-    QTest::newRow("a mark's x is null") << "/marks/0/x" << "null";
-    QTest::newRow("a mark far outside any picture") << "/marks/0/y" << "1e9";
-    QTest::newRow("unknown landmark") << "/marks/1/landmark" << "\"tail.left\"";
-    QTest::newRow("a landmark without its side") << "/marks/1/landmark" << "\"wrist\"";
-    QTest::newRow("negative frame") << "/marks/0/frame" << "-3";
-    QTest::newRow("a frame beyond the film") << "/marks/0/frame" << "100";
-    QTest::newRow("a broken frame number") << "/marks/0/frame" << "1.5";
-    QTest::newRow("negative sigma") << "/marks/0/sigma" << "-1";
-    QTest::newRow("unknown source") << "/marks/0/source" << "\"guess\"";
-    QTest::newRow("visible as number") << "/marks/0/visible" << "1";
-    QTest::newRow("an event beyond the film") << "/events/1/frame" << "5000";
-    QTest::newRow("an event without a name") << "/events/0/keyPosition" << "";
-    QTest::newRow("view") << "/scene/view" << "\"sideways\"";
-    QTest::newRow("target") << "/scene/targetDirection" << "\"north\"";
-    QTest::newRow("up without length") << "/scene/up" << "[0, 0]";
-    QTest::newRow("up with three numbers") << "/scene/up" << "[0, -1, 0]";
-    QTest::newRow("a scale of no length") << "/scene/scale" << R"({"from": [1,1], "to": [1,1], "metres": 1})";
-    QTest::newRow("a scale of minus a metre") << "/scene/scale/metres" << "-1";
-    QTest::newRow("hand") << "/athlete/hand" << "\"both\"";
-    QTest::newRow("a giant") << "/athlete/heightMetres" << "17";
-    QTest::newRow("capture rate of nothing") << "/clock/captureRate" << "0";
-    QTest::newRow("marks as an object") << "/marks" << "{}";
-    QTest::newRow("film of no size") << "/film/width" << "0";
+    QTest::newRow("a mark's x as text") << "/marks/0/x"
+                                        << "\"12\"";
+    QTest::newRow("a mark's x missing") << "/marks/0/x"
+                                        << "";
+    QTest::newRow("a mark's x is null") << "/marks/0/x"
+                                        << "null";
+    QTest::newRow("a mark far outside any picture") << "/marks/0/y"
+                                                    << "1e9";
+    QTest::newRow("unknown landmark") << "/marks/1/landmark"
+                                      << "\"tail.left\"";
+    QTest::newRow("a landmark without its side") << "/marks/1/landmark"
+                                                 << "\"wrist\"";
+    QTest::newRow("negative frame") << "/marks/0/frame"
+                                    << "-3";
+    QTest::newRow("a frame beyond the film") << "/marks/0/frame"
+                                             << "100";
+    QTest::newRow("a broken frame number") << "/marks/0/frame"
+                                           << "1.5";
+    QTest::newRow("negative sigma") << "/marks/0/sigma"
+                                    << "-1";
+    QTest::newRow("unknown source") << "/marks/0/source"
+                                    << "\"guess\"";
+    QTest::newRow("visible as number") << "/marks/0/visible"
+                                       << "1";
+    QTest::newRow("an event beyond the film") << "/events/1/frame"
+                                              << "5000";
+    QTest::newRow("an event without a name") << "/events/0/keyPosition"
+                                             << "";
+    QTest::newRow("view") << "/scene/view"
+                          << "\"sideways\"";
+    QTest::newRow("target") << "/scene/targetDirection"
+                            << "\"north\"";
+    QTest::newRow("up without length") << "/scene/up"
+                                       << "[0, 0]";
+    QTest::newRow("up with three numbers") << "/scene/up"
+                                           << "[0, -1, 0]";
+    QTest::newRow("a scale of no length") << "/scene/scale"
+                                          << R"({"from": [1,1], "to": [1,1], "metres": 1})";
+    QTest::newRow("a scale of minus a metre") << "/scene/scale/metres"
+                                              << "-1";
+    QTest::newRow("hand") << "/athlete/hand"
+                          << "\"both\"";
+    QTest::newRow("a giant") << "/athlete/heightMetres"
+                             << "17";
+    QTest::newRow("capture rate of nothing") << "/clock/captureRate"
+                                             << "0";
+    QTest::newRow("marks as an object") << "/marks"
+                                        << "{}";
+    QTest::newRow("film of no size") << "/film/width"
+                                     << "0";
 }
 
 void MarkingTest::json_wrongField_isRefusedWithItsPlace()

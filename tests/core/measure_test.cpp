@@ -20,22 +20,7 @@ struct At {
 /// One kind applied to points at "a" (frame 10), or from "a" to "b" (frame 20).
 Pack packOf(const char* kind, const std::vector<const char*>& points, Unit unit, bool isSpan, View view)
 {
-    Pack pack;
-    pack.id = "test";
-    pack.keyPositions = {{"a", "A", "first"}, {"b", "B", "second"}};
-    Measure m;
-    m.id = "m";
-    m.name = "Measure";
-    m.kind = findMeasureKind(kind);
-    for (const auto* p : points)
-        m.points.push_back(*findPointRole(p));
-    m.unit = unit;
-    m.at = isSpan ? "b" : "a";
-    m.from = isSpan ? "a" : "";
-    m.views = {view};
-    m.bands = {Band{-1000.0, 1000.0, Evidence::Geometry, "", {}, {}}};
-    pack.measures = {m};
-    return pack;
+    return packOfOne(kind, points, unit, isSpan, view, {-1000.0, 1000.0, Evidence::Geometry, "", {}, {}});
 }
 
 Marking markingOf(const std::vector<At>& marks, View view)
@@ -66,56 +51,209 @@ struct Case {
 const std::vector<Case>& cases()
 {
     static const std::vector<Case> all{
-        {"joint angle of a right angle", "joint_angle", {"hip.lead", "knee.lead", "ankle.lead"}, Unit::Degree, false,
-         {{10, "hip.left", 100, 100}, {10, "knee.left", 100, 200}, {10, "ankle.left", 200, 200}}, 90},
-        {"flexion of a straight leg", "flexion", {"hip.lead", "knee.lead", "ankle.lead"}, Unit::Degree, false,
-         {{10, "hip.left", 100, 100}, {10, "knee.left", 100, 200}, {10, "ankle.left", 100, 300}}, 0},
-        {"flexion of 45 degrees", "flexion", {"hip.lead", "knee.lead", "ankle.lead"}, Unit::Degree, false,
-         {{10, "hip.left", 100, 100}, {10, "knee.left", 100, 200}, {10, "ankle.left", 170, 270}}, 45},
-        {"tilt: the target side higher", "tilt", {"hip.trail", "hip.lead"}, Unit::Degree, false,
-         {{10, "hip.right", 100, 200}, {10, "hip.left", 200, 100}}, 45},
-        {"tilt: the target side lower, whichever point comes first", "tilt", {"hip.lead", "hip.trail"}, Unit::Degree, false,
-         {{10, "hip.right", 100, 100}, {10, "hip.left", 200, 200}}, -45},
-        {"elevation of a forearm straight up", "elevation", {"elbow.dom", "wrist.dom"}, Unit::Degree, false,
-         {{10, "elbow.right", 100, 200}, {10, "wrist.right", 100, 100}}, 90},
-        {"elevation below level, pointing back", "elevation", {"elbow.dom", "wrist.dom"}, Unit::Degree, false,
-         {{10, "elbow.right", 200, 100}, {10, "wrist.right", 100, 200}}, -45},
-        {"lean toward the target", "lean", {"midHip", "midShoulder"}, Unit::Degree, false,
-         {{10, "hip.left", 100, 300}, {10, "hip.right", 100, 300}, {10, "shoulder.left", 200, 200}, {10, "shoulder.right", 200, 200}}, 45},
-        {"lean away from the target", "lean", {"midHip", "midShoulder"}, Unit::Degree, false,
-         {{10, "hip.left", 110, 300}, {10, "hip.right", 90, 300}, {10, "shoulder.left", 0, 200}, {10, "shoulder.right", 0, 200}}, -45},
-        {"separation: the second line turns up", "separation", {"shoulder.off", "shoulder.dom", "shoulder.dom", "elbow.dom"}, Unit::Degree, false,
-         {{10, "shoulder.left", 100, 200}, {10, "shoulder.right", 200, 200}, {10, "elbow.right", 300, 100}}, 45},
-        {"distance of three, four, five", "distance", {"wrist.off", "wrist.dom"}, Unit::Centimetre, false,
-         {{10, "wrist.left", 100, 100}, {10, "wrist.right", 400, 500}}, 500},
-        {"distance in per cent of height", "distance", {"wrist.off", "wrist.dom"}, Unit::PercentHeight, false,
-         {{10, "wrist.left", 100, 100}, {10, "wrist.right", 180, 100}}, 50},
-        {"distance ratio", "distance_ratio", {"ankle.lead", "ankle.trail", "shoulder.off", "shoulder.dom"}, Unit::Ratio, false,
-         {{10, "ankle.left", 100, 300}, {10, "ankle.right", 160, 300}, {10, "shoulder.left", 100, 100}, {10, "shoulder.right", 140, 100}}, 1.5},
-        {"offset along, ahead", "offset_along", {"ankle.lead", "ankle.trail"}, Unit::Metre, false,
-         {{10, "ankle.left", 250, 300}, {10, "ankle.right", 100, 310}}, 1.5},
-        {"offset along, behind", "offset_along", {"head", "ankle.trail"}, Unit::Centimetre, false,
-         {{10, "ear.left", 90, 100}, {10, "ear.right", 70, 100}, {10, "ankle.right", 100, 310}}, -20},
-        {"offset up, above", "offset_up", {"wrist.dom", "knee.lead"}, Unit::Centimetre, false,
-         {{10, "wrist.right", 300, 100}, {10, "knee.left", 100, 150}}, 50},
-        {"offset up, below", "offset_up", {"wrist.dom", "knee.lead"}, Unit::Centimetre, false,
-         {{10, "wrist.right", 300, 170}, {10, "knee.left", 100, 150}}, -20},
-        {"offset across against an earlier place", "offset_across", {"ankle.lead", "ankle.trail"}, Unit::Centimetre, true,
-         {{10, "ankle.right", 500, 600}, {20, "ankle.right", 560, 600}, {20, "ankle.left", 512, 600}, {10, "ankle.left", 480, 600}}, 12, View::Rear},
-        {"angle change: the knee straightens", "angle_change", {"hip.lead", "knee.lead", "ankle.lead"}, Unit::Degree, true,
-         {{10, "hip.left", 100, 100}, {10, "knee.left", 100, 200}, {10, "ankle.left", 200, 200}, {20, "hip.left", 100, 100}, {20, "knee.left", 100, 200}, {20, "ankle.left", 100, 300}}, 90},
-        {"lean change has no sign", "lean_change", {"midHip", "midShoulder"}, Unit::Degree, true,
-         {{10, "hip.left", 100, 300}, {10, "hip.right", 100, 300}, {10, "shoulder.left", 100, 200}, {10, "shoulder.right", 100, 200},
-          {20, "hip.left", 100, 300}, {20, "hip.right", 100, 300}, {20, "shoulder.left", 0, 200}, {20, "shoulder.right", 0, 200}}, 45},
-        {"drop counts the deepest place on the way", "drop", {"head"}, Unit::Centimetre, true,
-         {{10, "ear.left", 100, 100}, {15, "ear.left", 120, 118}, {20, "ear.left", 150, 105}}, 18},
-        {"drop of a rising head is nothing", "drop", {"head"}, Unit::Centimetre, true, {{10, "ear.left", 100, 100}, {20, "ear.left", 150, 80}}, 0},
-        {"rise counts the highest place", "rise", {"head"}, Unit::Centimetre, true,
-         {{10, "ear.left", 100, 100}, {14, "ear.left", 100, 70}, {20, "ear.left", 150, 90}}, 30},
-        {"farthest behind", "farthest_behind", {"wrist.dom", "head"}, Unit::Centimetre, true,
-         {{10, "wrist.right", 100, 100}, {10, "ear.left", 110, 90}, {15, "wrist.right", 60, 100}, {15, "ear.left", 130, 90}, {20, "wrist.right", 100, 100}, {20, "ear.left", 150, 90}}, 70},
-        {"drift across counts both sides", "drift_across", {"head"}, Unit::Centimetre, true,
-         {{10, "ear.left", 500, 100}, {15, "ear.left", 486, 100}, {20, "ear.left", 509, 100}}, 14, View::Rear},
+        {"joint angle of a right angle",
+         "joint_angle",
+         {"hip.lead", "knee.lead", "ankle.lead"},
+         Unit::Degree,
+         false,
+         {{10, "hip.left", 100, 100}, {10, "knee.left", 100, 200}, {10, "ankle.left", 200, 200}},
+         90},
+        {"flexion of a straight leg",
+         "flexion",
+         {"hip.lead", "knee.lead", "ankle.lead"},
+         Unit::Degree,
+         false,
+         {{10, "hip.left", 100, 100}, {10, "knee.left", 100, 200}, {10, "ankle.left", 100, 300}},
+         0},
+        {"flexion of 45 degrees",
+         "flexion",
+         {"hip.lead", "knee.lead", "ankle.lead"},
+         Unit::Degree,
+         false,
+         {{10, "hip.left", 100, 100}, {10, "knee.left", 100, 200}, {10, "ankle.left", 170, 270}},
+         45},
+        {"tilt: the target side higher",
+         "tilt",
+         {"hip.trail", "hip.lead"},
+         Unit::Degree,
+         false,
+         {{10, "hip.right", 100, 200}, {10, "hip.left", 200, 100}},
+         45},
+        {"tilt: the target side lower, whichever point comes first",
+         "tilt",
+         {"hip.lead", "hip.trail"},
+         Unit::Degree,
+         false,
+         {{10, "hip.right", 100, 100}, {10, "hip.left", 200, 200}},
+         -45},
+        {"elevation of a forearm straight up",
+         "elevation",
+         {"elbow.dom", "wrist.dom"},
+         Unit::Degree,
+         false,
+         {{10, "elbow.right", 100, 200}, {10, "wrist.right", 100, 100}},
+         90},
+        {"elevation below level, pointing back",
+         "elevation",
+         {"elbow.dom", "wrist.dom"},
+         Unit::Degree,
+         false,
+         {{10, "elbow.right", 200, 100}, {10, "wrist.right", 100, 200}},
+         -45},
+        {"lean toward the target",
+         "lean",
+         {"midHip", "midShoulder"},
+         Unit::Degree,
+         false,
+         {{10, "hip.left", 100, 300},
+          {10, "hip.right", 100, 300},
+          {10, "shoulder.left", 200, 200},
+          {10, "shoulder.right", 200, 200}},
+         45},
+        {"lean away from the target",
+         "lean",
+         {"midHip", "midShoulder"},
+         Unit::Degree,
+         false,
+         {{10, "hip.left", 110, 300}, {10, "hip.right", 90, 300}, {10, "shoulder.left", 0, 200}, {10, "shoulder.right", 0, 200}},
+         -45},
+        {"separation: the second line turns up",
+         "separation",
+         {"shoulder.off", "shoulder.dom", "shoulder.dom", "elbow.dom"},
+         Unit::Degree,
+         false,
+         {{10, "shoulder.left", 100, 200}, {10, "shoulder.right", 200, 200}, {10, "elbow.right", 300, 100}},
+         45},
+        {"distance of three, four, five",
+         "distance",
+         {"wrist.off", "wrist.dom"},
+         Unit::Centimetre,
+         false,
+         {{10, "wrist.left", 100, 100}, {10, "wrist.right", 400, 500}},
+         500},
+        {"distance in per cent of height",
+         "distance",
+         {"wrist.off", "wrist.dom"},
+         Unit::PercentHeight,
+         false,
+         {{10, "wrist.left", 100, 100}, {10, "wrist.right", 180, 100}},
+         50},
+        {"distance ratio",
+         "distance_ratio",
+         {"ankle.lead", "ankle.trail", "shoulder.off", "shoulder.dom"},
+         Unit::Ratio,
+         false,
+         {{10, "ankle.left", 100, 300},
+          {10, "ankle.right", 160, 300},
+          {10, "shoulder.left", 100, 100},
+          {10, "shoulder.right", 140, 100}},
+         1.5},
+        {"offset along, ahead",
+         "offset_along",
+         {"ankle.lead", "ankle.trail"},
+         Unit::Metre,
+         false,
+         {{10, "ankle.left", 250, 300}, {10, "ankle.right", 100, 310}},
+         1.5},
+        {"offset along, behind",
+         "offset_along",
+         {"head", "ankle.trail"},
+         Unit::Centimetre,
+         false,
+         {{10, "ear.left", 90, 100}, {10, "ear.right", 70, 100}, {10, "ankle.right", 100, 310}},
+         -20},
+        {"offset up, above",
+         "offset_up",
+         {"wrist.dom", "knee.lead"},
+         Unit::Centimetre,
+         false,
+         {{10, "wrist.right", 300, 100}, {10, "knee.left", 100, 150}},
+         50},
+        {"offset up, below",
+         "offset_up",
+         {"wrist.dom", "knee.lead"},
+         Unit::Centimetre,
+         false,
+         {{10, "wrist.right", 300, 170}, {10, "knee.left", 100, 150}},
+         -20},
+        {"offset across against an earlier place",
+         "offset_across",
+         {"ankle.lead", "ankle.trail"},
+         Unit::Centimetre,
+         true,
+         {{10, "ankle.right", 500, 600},
+          {20, "ankle.right", 560, 600},
+          {20, "ankle.left", 512, 600},
+          {10, "ankle.left", 480, 600}},
+         12,
+         View::Rear},
+        {"angle change: the knee straightens",
+         "angle_change",
+         {"hip.lead", "knee.lead", "ankle.lead"},
+         Unit::Degree,
+         true,
+         {{10, "hip.left", 100, 100},
+          {10, "knee.left", 100, 200},
+          {10, "ankle.left", 200, 200},
+          {20, "hip.left", 100, 100},
+          {20, "knee.left", 100, 200},
+          {20, "ankle.left", 100, 300}},
+         90},
+        {"lean change has no sign",
+         "lean_change",
+         {"midHip", "midShoulder"},
+         Unit::Degree,
+         true,
+         {{10, "hip.left", 100, 300},
+          {10, "hip.right", 100, 300},
+          {10, "shoulder.left", 100, 200},
+          {10, "shoulder.right", 100, 200},
+          {20, "hip.left", 100, 300},
+          {20, "hip.right", 100, 300},
+          {20, "shoulder.left", 0, 200},
+          {20, "shoulder.right", 0, 200}},
+         45},
+        {"drop counts the deepest place on the way",
+         "drop",
+         {"head"},
+         Unit::Centimetre,
+         true,
+         {{10, "ear.left", 100, 100}, {15, "ear.left", 120, 118}, {20, "ear.left", 150, 105}},
+         18},
+        {"drop of a rising head is nothing",
+         "drop",
+         {"head"},
+         Unit::Centimetre,
+         true,
+         {{10, "ear.left", 100, 100}, {20, "ear.left", 150, 80}},
+         0},
+        {"rise counts the highest place",
+         "rise",
+         {"head"},
+         Unit::Centimetre,
+         true,
+         {{10, "ear.left", 100, 100}, {14, "ear.left", 100, 70}, {20, "ear.left", 150, 90}},
+         30},
+        {"farthest behind",
+         "farthest_behind",
+         {"wrist.dom", "head"},
+         Unit::Centimetre,
+         true,
+         {{10, "wrist.right", 100, 100},
+          {10, "ear.left", 110, 90},
+          {15, "wrist.right", 60, 100},
+          {15, "ear.left", 130, 90},
+          {20, "wrist.right", 100, 100},
+          {20, "ear.left", 150, 90}},
+         70},
+        {"drift across counts both sides",
+         "drift_across",
+         {"head"},
+         Unit::Centimetre,
+         true,
+         {{10, "ear.left", 500, 100}, {15, "ear.left", 486, 100}, {20, "ear.left", 509, 100}},
+         14,
+         View::Rear},
         {"interval in real time", "interval", {}, Unit::Millisecond, true, {}, 100},
     };
     return all;
@@ -149,7 +287,10 @@ private:
                 return c;
         qFatal("no such case");
     }
-    static Reading read(const Case& c, const Marking& m) { return calcReadings(packOf(c.kind, c.points, c.unit, c.isSpan, c.view), Repetition(m), {}).front(); }
+    static Reading read(const Case& c, const Marking& m)
+    {
+        return calcReadings(packOf(c.kind, c.points, c.unit, c.isSpan, c.view), Repetition(m), {}).front();
+    }
 };
 
 void MeasureTest::kind_handComputed_data()
@@ -187,7 +328,8 @@ void MeasureTest::kind_anyPointMissing_isNotMarkedAndNamesIt()
 {
     const Case& c = current();
     const bool pathKind = QLatin1String(c.kind) == QLatin1String("drop") || QLatin1String(c.kind) == QLatin1String("rise") ||
-                          QLatin1String(c.kind) == QLatin1String("drift_across") || QLatin1String(c.kind) == QLatin1String("farthest_behind");
+                          QLatin1String(c.kind) == QLatin1String("drift_across") ||
+                          QLatin1String(c.kind) == QLatin1String("farthest_behind");
     for (std::size_t i = 0; i < c.marks.size(); ++i) {
         if (pathKind && c.marks[i].frame != 10 && c.marks[i].frame != 20)
             continue; // a point on the way is welcome, not needed
@@ -265,8 +407,13 @@ void MeasureTest::interval_wrongOrder_isNegative()
 void MeasureTest::turnGap_widths_giveTheTurn()
 {
     // From behind, hips square on show their whole width, shoulders side-on show none: the pelvis is 90 degrees ahead.
-    const Pack pack = packOf("turn_gap", {"hip.lead", "hip.trail", "shoulder.off", "shoulder.dom"}, Unit::Degree, false, View::Rear);
-    const Marking square = markingOf({{10, "hip.left", 400, 400}, {10, "hip.right", 500, 400}, {10, "shoulder.left", 450, 200}, {10, "shoulder.right", 450, 200}}, View::Rear);
+    const Pack pack =
+        packOf("turn_gap", {"hip.lead", "hip.trail", "shoulder.off", "shoulder.dom"}, Unit::Degree, false, View::Rear);
+    const Marking square = markingOf({{10, "hip.left", 400, 400},
+                                      {10, "hip.right", 500, 400},
+                                      {10, "shoulder.left", 450, 200},
+                                      {10, "shoulder.right", 450, 200}},
+                                     View::Rear);
     const Reading r = calcReadings(pack, Repetition(square), {}).front();
     QVERIFY2(r.value, r.why.c_str());
     QVERIFY(std::abs(*r.value - 90) < 1e-6);
@@ -276,7 +423,8 @@ void MeasureTest::turnGap_widths_giveTheTurn()
 void MeasureTest::coincidingPoints_giveNoReading()
 {
     const Pack pack = packOf("tilt", {"hip.trail", "hip.lead"}, Unit::Degree, false, View::Side);
-    const Reading r = calcReadings(pack, Repetition(markingOf({{10, "hip.left", 5, 5}, {10, "hip.right", 5, 5}}, View::Side)), {}).front();
+    const Reading r =
+        calcReadings(pack, Repetition(markingOf({{10, "hip.left", 5, 5}, {10, "hip.right", 5, 5}}, View::Side)), {}).front();
     QVERIFY(!r.value);
     QVERIFY(r.why.find("lie on each other") != std::string::npos);
 }

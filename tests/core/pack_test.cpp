@@ -47,7 +47,8 @@ void PackTest::shipped_holdsWhatIsPromised()
     std::vector<std::string> order;
     for (const auto& k : p.keyPositions)
         order.push_back(k.id);
-    QCOMPARE(order, (std::vector<std::string>{"set", "lift", "break", "drive", "strike", "layback", "release", "through", "finish"}));
+    QCOMPARE(order,
+             (std::vector<std::string>{"set", "lift", "break", "drive", "strike", "layback", "release", "through", "finish"}));
     QVERIFY(p.measures.size() >= 20);
     QVERIFY(p.faults.size() >= 10);
     QVERIFY(p.drills.size() >= 12);
@@ -89,7 +90,8 @@ void PackTest::shipped_everyView_readsSomething()
     QVERIFY(readable(View::Side) >= 18);
     QVERIFY(readable(View::Rear) >= 5);
     QVERIFY(readable(View::Front) >= 4);
-    for (const auto& m : pitchPack().measures) // every band says what it rests on, and every measure is in a fault or only reported
+    for (const auto& m :
+         pitchPack().measures) // every band says what it rests on, and every measure is in a fault or only reported
         QVERIFY2(!m.bands.empty() && !m.technical.empty(), m.id.c_str());
 }
 
@@ -98,30 +100,78 @@ void PackTest::load_mistake_isNamedWithItsPlace_data()
     QTest::addColumn<QString>("pointer");
     QTest::addColumn<QString>("value");   // JSON; empty: removed
     QTest::addColumn<QString>("message"); // part of it
-    QTest::newRow("kind") << "/measures/3/kind" << "\"wobble\"" << "wobble";
-    QTest::newRow("point") << "/measures/0/points/1" << "\"tail.lead\"" << "tail.lead";
-    QTest::newRow("too few points") << "/measures/0/points" << "[\"ankle.lead\"]" << "needs 4";
-    QTest::newRow("key position") << "/measures/2/at" << "\"leap\"" << "leap";
-    QTest::newRow("a span without its start") << "/measures/3/from" << "" << "";
-    QTest::newRow("a start where none belongs") << "/measures/2/from" << "\"set\"" << "one key position";
-    QTest::newRow("unit of another quantity") << "/measures/2/unit" << "\"cm\"" << "not measured in";
-    QTest::newRow("unknown unit") << "/measures/2/unit" << "\"furlong\"" << "furlong";
-    QTest::newRow("a view that cannot show it") << "/measures/1/views/0" << "\"front\"" << "cannot be read";
-    QTest::newRow("variant") << "/measures/0/variants" << "[\"leap\"]" << "leap";
-    QTest::newRow("an empty band") << "/measures/0/bands/0" << R"({"low": 3, "high": 3, "evidence": "T"})" << "empty";
-    QTest::newRow("a band without ends") << "/measures/0/bands/0" << R"({"evidence": "T"})" << "neither";
-    QTest::newRow("evidence") << "/measures/0/bands/0/evidence" << "\"Z\"" << "G, P or T";
-    QTest::newRow("a band's school") << "/measures/0/bands/0/school" << "\"new\"" << "new";
-    QTest::newRow("a band's ages") << "/measures/0/bands/0/ages" << "[9, 5]" << "above";
-    QTest::newRow("the same band twice") << "/measures/4/bands/1" << R"({"high": 7, "evidence": "T"})" << "already";
-    QTest::newRow("the same id twice") << "/measures/1/id" << "\"stance_width\"" << "twice";
-    QTest::newRow("a fault's measure") << "/faults/0/conditions/0/measure" << "\"wink\"" << "wink";
-    QTest::newRow("a fault's effect") << "/faults/0/explains/0" << "\"wink\"" << "wink";
-    QTest::newRow("a fault's drill") << "/faults/0/drills/0" << "\"wink\"" << "wink";
-    QTest::newRow("a cue too long to be remembered") << "/faults/0/cue/child" << "\"a b c d e f g h i j k l m\"" << "13 words";
-    QTest::newRow("margin is NaN's stand-in") << "/measures/0/margin" << "null" << "";
-    QTest::newRow("no drills") << "/drills" << "[]" << "at least one";
-    QTest::newRow("drills as text") << "/drills" << "\"many\"" << "expected";
+    QTest::newRow("kind") << "/measures/3/kind"
+                          << "\"wobble\""
+                          << "wobble";
+    QTest::newRow("point") << "/measures/0/points/1"
+                           << "\"tail.lead\""
+                           << "tail.lead";
+    QTest::newRow("too few points") << "/measures/0/points"
+                                    << "[\"ankle.lead\"]"
+                                    << "needs 4";
+    QTest::newRow("key position") << "/measures/2/at"
+                                  << "\"leap\""
+                                  << "leap";
+    QTest::newRow("a span without its start") << "/measures/3/from"
+                                              << ""
+                                              << "";
+    QTest::newRow("a start where none belongs") << "/measures/2/from"
+                                                << "\"set\""
+                                                << "one key position";
+    QTest::newRow("unit of another quantity") << "/measures/2/unit"
+                                              << "\"cm\""
+                                              << "not measured in";
+    QTest::newRow("unknown unit") << "/measures/2/unit"
+                                  << "\"furlong\""
+                                  << "furlong";
+    QTest::newRow("a view that cannot show it") << "/measures/1/views/0"
+                                                << "\"front\""
+                                                << "cannot be read";
+    QTest::newRow("variant") << "/measures/0/variants"
+                             << "[\"leap\"]"
+                             << "leap";
+    QTest::newRow("an empty band") << "/measures/0/bands/0"
+                                   << R"({"low": 3, "high": 3, "evidence": "T"})"
+                                   << "empty";
+    QTest::newRow("a band without ends") << "/measures/0/bands/0"
+                                         << R"({"evidence": "T"})"
+                                         << "neither";
+    QTest::newRow("evidence") << "/measures/0/bands/0/evidence"
+                              << "\"Z\""
+                              << "G, P or T";
+    QTest::newRow("a band's school") << "/measures/0/bands/0/school"
+                                     << "\"new\""
+                                     << "new";
+    QTest::newRow("a band's ages") << "/measures/0/bands/0/ages"
+                                   << "[9, 5]"
+                                   << "above";
+    QTest::newRow("the same band twice") << "/measures/4/bands/1"
+                                         << R"({"high": 7, "evidence": "T"})"
+                                         << "already";
+    QTest::newRow("the same id twice") << "/measures/1/id"
+                                       << "\"stance_width\""
+                                       << "twice";
+    QTest::newRow("a fault's measure") << "/faults/0/conditions/0/measure"
+                                       << "\"wink\""
+                                       << "wink";
+    QTest::newRow("a fault's effect") << "/faults/0/explains/0"
+                                      << "\"wink\""
+                                      << "wink";
+    QTest::newRow("a fault's drill") << "/faults/0/drills/0"
+                                     << "\"wink\""
+                                     << "wink";
+    QTest::newRow("a cue too long to be remembered") << "/faults/0/cue/child"
+                                                     << "\"a b c d e f g h i j k l m\""
+                                                     << "13 words";
+    QTest::newRow("margin is NaN's stand-in") << "/measures/0/margin"
+                                              << "null"
+                                              << "";
+    QTest::newRow("no drills") << "/drills"
+                               << "[]"
+                               << "at least one";
+    QTest::newRow("drills as text") << "/drills"
+                                    << "\"many\""
+                                    << "expected";
 }
 
 void PackTest::load_mistake_isNamedWithItsPlace()
@@ -184,7 +234,10 @@ void PackTest::findPack_unknown_listsWhatThereIs()
 void PackTest::bandFor_theMostParticularWins()
 {
     Measure m;
-    m.bands = {{1.0, 2.0, Evidence::Taught, "", {}, {}}, {3.0, 4.0, Evidence::Taught, "", 5.0, 9.0}, {5.0, 6.0, Evidence::Taught, "tall", {}, {}}, {7.0, 8.0, Evidence::Taught, "tall", 5.0, 9.0}};
+    m.bands = {{1.0, 2.0, Evidence::Taught, "", {}, {}},
+               {3.0, 4.0, Evidence::Taught, "", 5.0, 9.0},
+               {5.0, 6.0, Evidence::Taught, "tall", {}, {}},
+               {7.0, 8.0, Evidence::Taught, "tall", 5.0, 9.0}};
     QCOMPARE(*bandFor(m, "", {})->low, 1.0);
     QCOMPARE(*bandFor(m, "", 7.0)->low, 3.0);
     QCOMPARE(*bandFor(m, "tall", 15.0)->low, 5.0);
@@ -196,7 +249,9 @@ void PackTest::bandFor_theMostParticularWins()
 
 void PackTest::landmarksAt_followViewHandAndVariant()
 {
-    const auto has = [](const std::vector<Landmark>& list, const char* name) { return std::find(list.begin(), list.end(), *findLandmark(name)) != list.end(); };
+    const auto has = [](const std::vector<Landmark>& list, const char* name) {
+        return std::find(list.begin(), list.end(), *findLandmark(name)) != list.end();
+    };
     const auto stretch = landmarksAt(pitchPack(), "set", View::Side, Hand::Right, "stretch");
     QVERIFY(has(stretch, "ankle.left") && has(stretch, "ankle.right") && has(stretch, "shoulder.left"));
     QVERIFY(!has(landmarksAt(pitchPack(), "set", View::Side, Hand::Right, "windup"), "ankle.left"));

@@ -13,27 +13,13 @@ namespace {
 
 Pack packWith(const char* kind, const std::vector<const char*>& points, Unit unit, Band band, double margin, bool isSpan = false)
 {
-    Pack pack;
-    pack.id = "test";
-    pack.schools = {{"one", "One", ""}, {"two", "Two", ""}};
-    pack.keyPositions = {{"a", "The A", "first"}, {"b", "The B", "second"}};
-    Measure m;
-    m.id = "m";
-    m.name = "Measure";
-    m.kind = findMeasureKind(kind);
-    for (const auto* p : points)
-        m.points.push_back(*findPointRole(p));
-    m.unit = unit;
-    m.at = isSpan ? "b" : "a";
-    m.from = isSpan ? "a" : "";
-    m.views = {View::Side};
-    m.bands = {band};
-    m.margin = margin;
-    pack.measures = {m};
-    return pack;
+    return packOfOne(kind, points, unit, isSpan, View::Side, band, margin);
 }
 
-Pack stridePack(Band band, double margin = 5) { return packWith("offset_along", {"ankle.lead", "ankle.trail"}, Unit::Centimetre, band, margin); }
+Pack stridePack(Band band, double margin = 5)
+{
+    return packWith("offset_along", {"ankle.lead", "ankle.trail"}, Unit::Centimetre, band, margin);
+}
 
 /// A stride of so many centimetres, with marks of that many pixels of error.
 Marking strideOf(double centimetres, double sigma)
@@ -46,7 +32,10 @@ Marking strideOf(double centimetres, double sigma)
     return m;
 }
 
-Reading only(const Pack& pack, const Marking& m, const ReadOptions& o = {}) { return calcReadings(pack, Repetition(m), o).front(); }
+Reading only(const Pack& pack, const Marking& m, const ReadOptions& o = {})
+{
+    return calcReadings(pack, Repetition(m), o).front();
+}
 
 } // namespace
 
@@ -77,7 +66,9 @@ void ReadingTest::verdict_againstABand_data()
     QTest::addColumn<double>("sigma");
     QTest::addColumn<bool>("openBelow");
     QTest::addColumn<int>("verdict");
-    const auto row = [](const char* name, double value, double sigma, bool open, Verdict v) { QTest::newRow(name) << value << sigma << open << static_cast<int>(v); };
+    const auto row = [](const char* name, double value, double sigma, bool open, Verdict v) {
+        QTest::newRow(name) << value << sigma << open << static_cast<int>(v);
+    };
     // band 100 to 140 cm, margin 5 cm; the scale alone is worth 1 %, that is 1 to 1.5 cm
     row("in the middle", 120, 0.1, false, Verdict::OnTarget);
     row("clearly above", 160, 0.1, false, Verdict::Off);
@@ -121,13 +112,16 @@ void ReadingTest::verdict_withoutScale_anglesStillRead()
     const Reading length = only(stridePack({100.0, 140.0, Evidence::Taught, "", {}, {}}), m);
     QCOMPARE(length.verdict, Verdict::NotMarked);
     QVERIFY2(length.why.find("scale") != std::string::npos, length.why.c_str());
-    const Reading angle = only(packWith("tilt", {"ankle.trail", "ankle.lead"}, Unit::Degree, {-5.0, 5.0, Evidence::Geometry, "", {}, {}}, 1), m);
+    const Reading angle =
+        only(packWith("tilt", {"ankle.trail", "ankle.lead"}, Unit::Degree, {-5.0, 5.0, Evidence::Geometry, "", {}, {}}, 1), m);
     QCOMPARE(angle.verdict, Verdict::OnTarget);
 }
 
 void ReadingTest::verdict_withoutHeight_saysWhatToEnter()
 {
-    const Reading r = only(packWith("offset_along", {"ankle.lead", "ankle.trail"}, Unit::PercentHeight, {70.0, 95.0, Evidence::Papers, "", {}, {}}, 5), strideOf(120, 0));
+    const Reading r = only(packWith("offset_along", {"ankle.lead", "ankle.trail"}, Unit::PercentHeight,
+                                    {70.0, 95.0, Evidence::Papers, "", {}, {}}, 5),
+                           strideOf(120, 0));
     QCOMPARE(r.verdict, Verdict::NotMarked);
     QVERIFY2(r.why.find("height") != std::string::npos, r.why.c_str());
 }
@@ -162,7 +156,8 @@ void ReadingTest::uncertainty_markErrors_matchTheFormula()
     const double marks = 3 * std::sqrt(2.0), scale = 120 * std::hypot(0.01, 1.5 * std::sqrt(2.0) / 1000);
     const double expected = std::hypot(marks, scale);
     const Reading r = only(stridePack({0.0, 300.0, Evidence::Taught, "", {}, {}}), strideOf(120, 3));
-    QVERIFY2(std::abs(*r.uncertainty / expected - 1) < 0.25, qPrintable(QString::number(*r.uncertainty / expected))); // 96 draws know it to 7 %, three of those
+    QVERIFY2(std::abs(*r.uncertainty / expected - 1) < 0.25,
+             qPrintable(QString::number(*r.uncertainty / expected))); // 96 draws know it to 7 %, three of those
 }
 
 void ReadingTest::uncertainty_halfAFrame_matchesTheFormula()
@@ -235,7 +230,8 @@ void ReadingTest::typical_medianAndSpread()
     QCOMPARE(typical.repetitions, 3);
     // between repetitions: SD of 110, 130, 114 is 10.583; own: 1 % and a little; over the root of three
     const double own = 0.0102 * 118;
-    QVERIFY2(std::abs(*typical.uncertainty / (std::hypot(10.583, own) / std::sqrt(3.0)) - 1) < 0.05, qPrintable(QString::number(*typical.uncertainty)));
+    QVERIFY2(std::abs(*typical.uncertainty / (std::hypot(10.583, own) / std::sqrt(3.0)) - 1) < 0.05,
+             qPrintable(QString::number(*typical.uncertainty)));
 }
 
 void ReadingTest::typical_outlier_doesNotDecide()

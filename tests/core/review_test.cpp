@@ -100,7 +100,8 @@ void ReviewTest::score_isTheProductSaid()
     p.faults[0].explains = {"f2", "f3"};
     p.faults[0].risk = 1.5;
     p.faults[0].teachable = {0.1, 0.2, 0.8, 1};
-    const Review r = judge(p, {reading("m1", 13, Verdict::Off), reading("m2", 14, Verdict::Off), reading("m3", 15, Verdict::Off)});
+    const Review r =
+        judge(p, {reading("m1", 13, Verdict::Off), reading("m2", 14, Verdict::Off), reading("m3", 15, Verdict::Off)});
     // 3 outside / margin 2 = 1.5; sure 1; explains two; risk 1.5; teachable to a teenager 0.8
     QVERIFY(std::abs(finding(r, "f1")->score - 1.5 * 1 * 3 * 1.5 * 0.8) < 1e-9);
     QVERIFY(std::abs(finding(r, "f2")->score - 2.0) < 1e-9);
@@ -128,7 +129,8 @@ void ReviewTest::oneThing_linksThroughFaultsNotSeen()
     Pack p = smallPack();
     p.faults[0].explains = {"f2"};
     p.faults[1].explains = {"f3"};
-    const Review r = judge(p, {reading("m1", 13, Verdict::Off), reading("m2", 5, Verdict::OnTarget), reading("m3", 14, Verdict::Off)});
+    const Review r =
+        judge(p, {reading("m1", 13, Verdict::Off), reading("m2", 5, Verdict::OnTarget), reading("m3", 14, Verdict::Off)});
     QCOMPARE(finding(r, "f1")->explains, std::vector<std::string>{"f3"});
 }
 
@@ -188,7 +190,8 @@ void ReviewTest::fault_nearAndTooClose_areListedNotBlamed()
 
 void ReviewTest::later_atMostTwo_withoutWhatIsExplained()
 {
-    const Review r = judge(smallPack(), {reading("m1", 16, Verdict::Off), reading("m2", 15, Verdict::Off), reading("m3", 14, Verdict::Off), reading("m4", 13, Verdict::Off)});
+    const Review r = judge(smallPack(), {reading("m1", 16, Verdict::Off), reading("m2", 15, Verdict::Off),
+                                         reading("m3", 14, Verdict::Off), reading("m4", 13, Verdict::Off)});
     QCOMPARE(r.oneThing->fault, std::string("f1"));
     QCOMPARE(r.later, (std::vector<std::string>{"f2", "f3"}));
 }
@@ -197,7 +200,8 @@ void ReviewTest::strengths_deepestFirst_onlyWithPraise()
 {
     Pack p = smallPack();
     p.measures[2].praise.clear();
-    const Review r = judge(p, {reading("m1", 1, Verdict::OnTarget), reading("m2", 5, Verdict::OnTarget), reading("m3", 5, Verdict::OnTarget), reading("m4", 9.9, Verdict::TooCloseToCall)});
+    const Review r = judge(p, {reading("m1", 1, Verdict::OnTarget), reading("m2", 5, Verdict::OnTarget),
+                               reading("m3", 5, Verdict::OnTarget), reading("m4", 9.9, Verdict::TooCloseToCall)});
     QCOMPARE(r.strengths.size(), std::size_t{2});
     QCOMPARE(r.strengths[0].measure, std::string("m2"));
     QCOMPARE(r.strengths[0].text, std::string("Praise 2."));
@@ -208,7 +212,8 @@ void ReviewTest::leaveAlone_namesStyle()
 {
     const Review r = judge(smallPack(), {reading("m1", 11, Verdict::Near)});
     QCOMPARE(r.leaveAlone.size(), std::size_t{1});
-    QVERIFY(r.leaveAlone[0].find("Measure 1") != std::string::npos && r.leaveAlone[0].find("leave it alone") != std::string::npos);
+    QVERIFY(r.leaveAlone[0].find("Measure 1") != std::string::npos &&
+            r.leaveAlone[0].find("leave it alone") != std::string::npos);
 }
 
 void ReviewTest::json_roundTrip()
@@ -256,11 +261,16 @@ void ReviewTest::json_broken_isRefusedWithItsPlace_data()
 {
     QTest::addColumn<QString>("pointer");
     QTest::addColumn<QString>("value");
-    QTest::newRow("verdict") << "/readings/0/verdict" << "\"good\"";
-    QTest::newRow("value as text") << "/readings/0/value" << "\"3\"";
-    QTest::newRow("unit") << "/readings/0/unit" << "\"furlong\"";
-    QTest::newRow("readings") << "/readings" << "3";
-    QTest::newRow("format") << "/format" << "\"jolly-kestrel/marking\"";
+    QTest::newRow("verdict") << "/readings/0/verdict"
+                             << "\"good\"";
+    QTest::newRow("value as text") << "/readings/0/value"
+                                   << "\"3\"";
+    QTest::newRow("unit") << "/readings/0/unit"
+                          << "\"furlong\"";
+    QTest::newRow("readings") << "/readings"
+                              << "3";
+    QTest::newRow("format") << "/format"
+                            << "\"jolly-kestrel/marking\"";
 }
 
 void ReviewTest::json_broken_isRefusedWithItsPlace()

@@ -43,7 +43,8 @@ void WordsTest::landmark_everyName_readsBack()
 void WordsTest::landmark_wrongNames_areRefused_data()
 {
     QTest::addColumn<QString>("name");
-    for (const auto* name : {"", ".", "wrist", "wrist.", "wrist.up", "nose.left", "elbow.right.left", "ref", "ref.", "implement.edge", "WRIST.left", "wrist .left", "ball.left"})
+    for (const auto* name : {"", ".", "wrist", "wrist.", "wrist.up", "nose.left", "elbow.right.left", "ref", "ref.",
+                             "implement.edge", "WRIST.left", "wrist .left", "ball.left"})
         QTest::newRow(*name ? name : "empty") << QString::fromLatin1(name);
 }
 
@@ -56,7 +57,8 @@ void WordsTest::landmark_wrongNames_areRefused()
 void WordsTest::pointRole_names_readBack_data()
 {
     QTest::addColumn<QString>("name");
-    for (const auto* name : {"knee.lead", "wrist.dom", "elbow.off", "ankle.trail", "head", "midHip", "midShoulder", "sternum", "nose", "ball", "ref.plate"})
+    for (const auto* name : {"knee.lead", "wrist.dom", "elbow.off", "ankle.trail", "head", "midHip", "midShoulder", "sternum",
+                             "nose", "ball", "ref.plate"})
         QTest::newRow(name) << QString::fromLatin1(name);
 }
 
@@ -74,10 +76,18 @@ void WordsTest::pointRole_sides_followTheHand_data()
     QTest::addColumn<QString>("role");
     QTest::addColumn<QString>("rightHander");
     QTest::addColumn<QString>("leftHander");
-    QTest::newRow("lead") << "knee.lead" << "knee.left" << "knee.right";
-    QTest::newRow("trail") << "ankle.trail" << "ankle.right" << "ankle.left";
-    QTest::newRow("dom") << "wrist.dom" << "wrist.right" << "wrist.left";
-    QTest::newRow("off") << "wrist.off" << "wrist.left" << "wrist.right";
+    QTest::newRow("lead") << "knee.lead"
+                          << "knee.left"
+                          << "knee.right";
+    QTest::newRow("trail") << "ankle.trail"
+                           << "ankle.right"
+                           << "ankle.left";
+    QTest::newRow("dom") << "wrist.dom"
+                         << "wrist.right"
+                         << "wrist.left";
+    QTest::newRow("off") << "wrist.off"
+                         << "wrist.left"
+                         << "wrist.right";
 }
 
 void WordsTest::pointRole_sides_followTheHand()

@@ -69,10 +69,12 @@ void DemoTest::club_isWhatIsPromised()
 void DemoTest::small_makesALibraryThatCanBeJudged()
 {
     QTemporaryDir folder;
-    const std::string scenario = folder.filePath(QStringLiteral("s.json")).toStdString(), place = folder.filePath(QStringLiteral("lib")).toStdString();
+    const std::string scenario = folder.filePath(QStringLiteral("s.json")).toStdString(),
+                      place = folder.filePath(QStringLiteral("lib")).toStdString();
     writeFile(scenario, kSmall);
     int reported = 0;
-    const auto made = demo::makeDemoLibrary(scenario, place, [&](const std::string& film, int, int) { reported += film == "one.mp4"; });
+    const auto made =
+        demo::makeDemoLibrary(scenario, place, [&](const std::string& film, int, int) { reported += film == "one.mp4"; });
     QVERIFY2(made, made ? "" : made.error().text().c_str());
     QVERIFY(reported > 50);
     auto library = store::Library::open(place);
@@ -95,12 +97,24 @@ void DemoTest::scenario_wrongField_isNamed_data()
     QTest::addColumn<QString>("pointer");
     QTest::addColumn<QString>("value");
     QTest::addColumn<QString>("says");
-    QTest::newRow("hand") << "/athletes/0/hand" << "\"both\"" << "/athletes/0/hand";
-    QTest::newRow("height") << "/athletes/0/heightMetres" << "15" << "/athletes/0/heightMetres";
-    QTest::newRow("view") << "/athletes/0/days/0/clips/0/view" << "3" << "/athletes/0/days/0/clips/0/view";
-    QTest::newRow("unknown fault") << "/athletes/0/days/0/clips/0/faults" << R"({"sneeze": 1})" << "sneeze";
-    QTest::newRow("unknown skill") << "/athletes/0/days/0/skill" << "\"curling\"" << "curling";
-    QTest::newRow("format") << "/format" << "\"x\"" << "jolly-kestrel/demo";
+    QTest::newRow("hand") << "/athletes/0/hand"
+                          << "\"both\""
+                          << "/athletes/0/hand";
+    QTest::newRow("height") << "/athletes/0/heightMetres"
+                            << "15"
+                            << "/athletes/0/heightMetres";
+    QTest::newRow("view") << "/athletes/0/days/0/clips/0/view"
+                          << "3"
+                          << "/athletes/0/days/0/clips/0/view";
+    QTest::newRow("unknown fault") << "/athletes/0/days/0/clips/0/faults"
+                                   << R"({"sneeze": 1})"
+                                   << "sneeze";
+    QTest::newRow("unknown skill") << "/athletes/0/days/0/skill"
+                                   << "\"curling\""
+                                   << "curling";
+    QTest::newRow("format") << "/format"
+                            << "\"x\""
+                            << "jolly-kestrel/demo";
 }
 
 void DemoTest::scenario_wrongField_isNamed()
@@ -137,7 +151,12 @@ void DemoTest::cancelled_stops()
     writeFile(scenario, kSmall);
     std::stop_source stop;
     const auto made = demo::makeDemoLibrary(
-        scenario, folder.filePath(QStringLiteral("lib")).toStdString(), [&](const std::string&, int done, int) { if (done == 2) stop.request_stop(); }, stop.get_token());
+        scenario, folder.filePath(QStringLiteral("lib")).toStdString(),
+        [&](const std::string&, int done, int) {
+            if (done == 2)
+                stop.request_stop();
+        },
+        stop.get_token());
     QVERIFY(!made);
     QCOMPARE(made.error().code, ErrorCode::Cancelled);
 }

@@ -80,7 +80,8 @@ void DamageTest::open_notAFilm_saysSo()
 
 void DamageTest::open_missingOrFolder_saysSo()
 {
-    for (const std::string& file : {m_folder.filePath(QStringLiteral("gone.mp4")).toStdString(), m_folder.path().toStdString(), std::string()}) {
+    for (const std::string& file :
+         {m_folder.filePath(QStringLiteral("gone.mp4")).toStdString(), m_folder.path().toStdString(), std::string()}) {
         const auto film = media::Film::open(file);
         QVERIFY(!film);
         QCOMPARE(film.error().code, ErrorCode::CannotOpen);

@@ -37,19 +37,44 @@ std::vector<CodedFilm> everyFilm()
         change(f);
         films.push_back(f);
     };
-    add("h264_b_frames.mp4", [](CodedFilm& f) { f.frames = 150; f.keyEvery = 60; f.bFrames = 3; });
-    add("h264_one_long_group.mp4", [](CodedFilm& f) { f.frames = 130; f.keyEvery = 500; });
-    add("variable_rate.mp4", [](CodedFilm& f) { f.variableRate = true; f.frames = 120; });
+    add("h264_b_frames.mp4", [](CodedFilm& f) {
+        f.frames = 150;
+        f.keyEvery = 60;
+        f.bFrames = 3;
+    });
+    add("h264_one_long_group.mp4", [](CodedFilm& f) {
+        f.frames = 130;
+        f.keyEvery = 500;
+    });
+    add("variable_rate.mp4", [](CodedFilm& f) {
+        f.variableRate = true;
+        f.frames = 120;
+    });
     add("rotated_90.mov", [](CodedFilm& f) { f.rotation = 90; });
     add("rotated_180.mp4", [](CodedFilm& f) { f.rotation = 180; });
     add("rotated_270.mp4", [](CodedFilm& f) { f.rotation = 270; });
     add("starts_late.mp4", [](CodedFilm& f) { f.start = MediaTime::fromSeconds(1.5); });
-    add("high_rate.mp4", [](CodedFilm& f) { f.frameRate = 240; f.frames = 240; });
+    add("high_rate.mp4", [](CodedFilm& f) {
+        f.frameRate = 240;
+        f.frames = 240;
+    });
     add("ntsc.mov", [](CodedFilm& f) { f.frameRate = 30000.0 / 1001; });
-    add("hevc.mp4", [](CodedFilm& f) { f.codec = "hevc"; f.frames = 60; });
-    add("vp8.webm", [](CodedFilm& f) { f.codec = "vp8"; f.frames = 60; });
-    add("vp9.webm", [](CodedFilm& f) { f.codec = "vp9"; f.frames = 60; });
-    add("mjpeg.avi", [](CodedFilm& f) { f.codec = "mjpeg"; f.frames = 60; });
+    add("hevc.mp4", [](CodedFilm& f) {
+        f.codec = "hevc";
+        f.frames = 60;
+    });
+    add("vp8.webm", [](CodedFilm& f) {
+        f.codec = "vp8";
+        f.frames = 60;
+    });
+    add("vp9.webm", [](CodedFilm& f) {
+        f.codec = "vp9";
+        f.frames = 60;
+    });
+    add("mjpeg.avi", [](CodedFilm& f) {
+        f.codec = "mjpeg";
+        f.frames = 60;
+    });
     return films;
 }
 
@@ -122,8 +147,9 @@ void FilmTest::everyFormat_countSizeAndTimes_areTheWritersOwn()
     QVERIFY2(info.warnings.empty(), info.warnings.empty() ? "" : info.warnings.front().c_str());
     QVERIFY(info.codec.find(f.codec) != std::string::npos);
     QCOMPARE(info.shown.front().nanoseconds, std::int64_t{0}); // times count from the first picture, wherever the file starts
-    for (int n = 0; n < f.frames; ++n) // WebM keeps whole milliseconds
-        QVERIFY2(std::abs(info.shown[static_cast<std::size_t>(n)].seconds() - f.shownAt(n).seconds()) < 0.00101, qPrintable(QString::number(n)));
+    for (int n = 0; n < f.frames; ++n)                         // WebM keeps whole milliseconds
+        QVERIFY2(std::abs(info.shown[static_cast<std::size_t>(n)].seconds() - f.shownAt(n).seconds()) < 0.00101,
+                 qPrintable(QString::number(n)));
     QVERIFY(info.duration.seconds() > info.shown.back().seconds());
 }
 

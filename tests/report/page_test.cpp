@@ -34,7 +34,10 @@ QImage grey(FrameIndex)
     return image;
 }
 
-Page pageOf(const Review& r, const PageFacts& facts = {"Juno", "2026-10-31", 1, {}}) { return makePage(pitchPack(), r, facts, grey); }
+Page pageOf(const Review& r, const PageFacts& facts = {"Juno", "2026-10-31", 1, {}})
+{
+    return makePage(pitchPack(), r, facts, grey);
+}
 
 } // namespace
 
@@ -69,7 +72,8 @@ void PageTest::page_holdsStrengthsTaskCautionAndWhatToFilm()
     const Review r = headDropReview();
     const Page p = pageOf(r);
     QCOMPARE(p.title, std::string("For Juno"));
-    QVERIFY(p.subtitle.find("Overhand pitch") != std::string::npos && p.subtitle.find("13 years") != std::string::npos && p.subtitle.find("2026-10-31") != std::string::npos);
+    QVERIFY(p.subtitle.find("Overhand pitch") != std::string::npos && p.subtitle.find("13 years") != std::string::npos &&
+            p.subtitle.find("2026-10-31") != std::string::npos);
     QCOMPARE(p.strengths.size(), std::size_t{2});
     for (const auto& s : p.strengths)
         QVERIFY(!s.text.empty() && !s.still.image.isNull());
@@ -197,7 +201,8 @@ void PageTest::pdf_isOneA4PageWithTheWords()
     words.start(QStringLiteral("pdftotext"), {QStringLiteral("-layout"), file, QStringLiteral("-")});
     QVERIFY(words.waitForFinished());
     const QString text = QString::fromUtf8(words.readAllStandardOutput()).simplified();
-    for (const auto* part : {"For Juno", "Already good", "The one thing", "Ride tall on the back leg", "Film next", "licensed clinician"})
+    for (const auto* part :
+         {"For Juno", "Already good", "The one thing", "Ride tall on the back leg", "Film next", "licensed clinician"})
         QVERIFY2(text.contains(QLatin1String(part)), part);
 }
 
@@ -234,7 +239,10 @@ void PageTest::everyFault_fitsOnOneSide()
     QFETCH(QString, fault);
     Review r = headDropReview();
     const Fault& f = *pitchPack().findFault(fault.toStdString());
-    r.oneThing = OneThing{f.id, f.cue, f.drills, "A measure with a name: 123 % of height is 45 % of height above the band, 67 to 89 % of height. It also explains: this and that. " + f.why};
+    r.oneThing = OneThing{f.id, f.cue, f.drills,
+                          "A measure with a name: 123 % of height is 45 % of height above the band, 67 to 89 % of height. It "
+                          "also explains: this and that. " +
+                              f.why};
     r.later = {"head_drop", "short_stride"};
     QImage sheet(840, 1188, QImage::Format_RGB32);
     QPainter painter(&sheet);
@@ -256,7 +264,10 @@ void PageTest::figurePainter_drawsWhereItIsTold()
     QImage image(400, 300, QImage::Format_RGB32);
     image.fill(Qt::black);
     Figure figure;
-    figure.strokes = {{Stroke::Kind::Segment, {{10, 10}, {20, 10}}}, {Stroke::Kind::Dot, {{40, 30}}}, {Stroke::Kind::Arc, {{5, 5}, {5, 5}, {5, 5}}}, {Stroke::Kind::Segment, {}}};
+    figure.strokes = {{Stroke::Kind::Segment, {{10, 10}, {20, 10}}},
+                      {Stroke::Kind::Dot, {{40, 30}}},
+                      {Stroke::Kind::Arc, {{5, 5}, {5, 5}, {5, 5}}},
+                      {Stroke::Kind::Segment, {}}};
     QPainter painter(&image);
     paintFigure(painter, figure, QTransform::fromScale(5, 5), QStringLiteral("47°"), QColor(255, 160, 0), 1);
     painter.end();

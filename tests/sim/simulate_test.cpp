@@ -49,8 +49,10 @@ void SimulateTest::faultless_nothingIsCalled_data()
             for (const auto hand : {Hand::Right, Hand::Left})
                 for (const auto view : {View::Side, View::Rear})
                     for (const int seed : {1, 2, 7})
-                        QTest::addRow("%s %s %s-handed %s, seed %d", variant, school, std::string(wordOf(hand)).c_str(), std::string(wordOf(view)).c_str(), seed)
-                            << QString::fromLatin1(variant) << QString::fromLatin1(school) << static_cast<int>(hand) << static_cast<int>(view) << seed;
+                        QTest::addRow("%s %s %s-handed %s, seed %d", variant, school, std::string(wordOf(hand)).c_str(),
+                                      std::string(wordOf(view)).c_str(), seed)
+                            << QString::fromLatin1(variant) << QString::fromLatin1(school) << static_cast<int>(hand)
+                            << static_cast<int>(view) << seed;
 }
 
 void SimulateTest::faultless_nothingIsCalled()
@@ -99,7 +101,8 @@ void SimulateTest::fault_isCalled_asTheOneThingOrItsCause()
             o.hand = hand;
             const Review r = reviewOf(simulated(o).truth, school);
             QVERIFY2(r.oneThing, school);
-            QVERIFY2(expected.split(QLatin1Char(',')).contains(QString::fromStdString(r.oneThing->fault)), r.oneThing->why.c_str());
+            QVERIFY2(expected.split(QLatin1Char(',')).contains(QString::fromStdString(r.oneThing->fault)),
+                     r.oneThing->why.c_str());
             QVERIFY(!r.oneThing->cue.child.empty() && !r.oneThing->drills.empty());
         }
 }
@@ -121,10 +124,12 @@ void SimulateTest::fault_disturbsWhatItSays()
     const Measure* m = pitchPack().findMeasure(measure.toStdString());
     QVERIFY(m);
     const View view = std::find(m->views.begin(), m->views.end(), View::Side) != m->views.end() ? View::Side : View::Rear;
-    const Review calm = reviewOf(simulated(pitch(view)).truth), wrong = reviewOf(simulated(pitch(view, {fault.toStdString()})).truth);
+    const Review calm = reviewOf(simulated(pitch(view)).truth),
+                 wrong = reviewOf(simulated(pitch(view, {fault.toStdString()})).truth);
     const Reading *a = calm.findReading(measure.toStdString()), *b = wrong.findReading(measure.toStdString());
     QVERIFY(a->value && b->value);
-    QVERIFY2(std::abs(*a->value - *b->value) > std::max(*a->uncertainty, 0.5 * m->margin), qPrintable(QStringLiteral("%1 -> %2").arg(*a->value).arg(*b->value)));
+    QVERIFY2(std::abs(*a->value - *b->value) > std::max(*a->uncertainty, 0.5 * m->margin),
+             qPrintable(QStringLiteral("%1 -> %2").arg(*a->value).arg(*b->value)));
 }
 
 void SimulateTest::headDrop_theShownExample_namesItWithCueAndDrill()
@@ -156,7 +161,8 @@ void SimulateTest::truth_sideViewLengths_areTrue()
     const auto s = simulated(pitch());
     const auto strike = static_cast<std::size_t>(findEvent(s.truth, "strike")->frame.value);
     const auto& body = s.bodies[strike];
-    const double stride = (body.at(Part::Ankle, BodySide::Left).x() - body.at(Part::Ankle, BodySide::Right).x()) / s.options.heightMetres * 100;
+    const double stride =
+        (body.at(Part::Ankle, BodySide::Left).x() - body.at(Part::Ankle, BodySide::Right).x()) / s.options.heightMetres * 100;
     const double read = *reviewOf(s.truth).findReading("stride_length")->value;
     QVERIFY2(std::abs(stride - read) < 3, qPrintable(QStringLiteral("%1 %2").arg(stride).arg(read)));
 }
@@ -196,7 +202,9 @@ void SimulateTest::truth_farArm_isHiddenBehindTheBody()
     const FrameIndex strike(static_cast<std::int64_t>(findEvent(s.truth, "strike")->frame.value));
     QVERIFY(!findMark(s.truth, strike, *findLandmark("nose"))->visible);
     const auto side = simulated(pitch());
-    QVERIFY(findMark(side.truth, FrameIndex(static_cast<std::int64_t>(findEvent(side.truth, "strike")->frame.value)), *findLandmark("knee.left"))->visible);
+    QVERIFY(findMark(side.truth, FrameIndex(static_cast<std::int64_t>(findEvent(side.truth, "strike")->frame.value)),
+                     *findLandmark("knee.left"))
+                ->visible);
 }
 
 void SimulateTest::truthJson_isAMarkingWithMore()
@@ -217,8 +225,16 @@ void SimulateTest::simulate_wrongOptions_sayWhatThereIs_data()
 {
     QTest::addColumn<QString>("what");
     QTest::addColumn<QString>("says");
-    for (const auto& [what, says] : {std::pair{"skill", "overhand-pitch"}, {"fault", "head_drop"}, {"amount", "1.5"}, {"variant", "windup"}, {"school", "low-drive"},
-                                     {"view", "rear"}, {"rate", "1000"}, {"size", "even"}, {"height", "2.3"}, {"age", "99"}})
+    for (const auto& [what, says] : {std::pair{"skill", "overhand-pitch"},
+                                     {"fault", "head_drop"},
+                                     {"amount", "1.5"},
+                                     {"variant", "windup"},
+                                     {"school", "low-drive"},
+                                     {"view", "rear"},
+                                     {"rate", "1000"},
+                                     {"size", "even"},
+                                     {"height", "2.3"},
+                                     {"age", "99"}})
         QTest::newRow(what) << QString::fromLatin1(what) << QString::fromLatin1(says);
 }
 
@@ -228,11 +244,19 @@ void SimulateTest::simulate_wrongOptions_sayWhatThereIs()
     QFETCH(QString, says);
     auto o = pitch();
     const std::map<std::string, std::function<void()>> spoil{
-        {"skill", [&] { o.skill = "juggling"; }},           {"fault", [&] { o.motion.faults["sneeze"] = 1; }},
-        {"amount", [&] { o.motion.faults["head_drop"] = 7; }}, {"variant", [&] { o.motion.variant = "hop"; }},
-        {"school", [&] { o.motion.school = "old"; }},       {"view", [&] { o.view = View::Overhead; }},
-        {"rate", [&] { o.frameRate = std::nan(""); }},      {"size", [&] { o.size = {641, 480}; }},
-        {"height", [&] { o.heightMetres = 9; }},            {"age", [&] { o.age = -1; }},
+        {"skill", [&] { o.skill = "juggling"; }},
+        {"fault", [&] { o.motion.faults["sneeze"] = 1; }},
+        {"amount", [&] { o.motion.faults["head_drop"] = 7; }},
+        {"variant", [&] { o.motion.variant = "hop"; }},
+        {"school", [&] { o.motion.school = "old"; }},
+        {"view", [&] { o.view = View::Overhead; }},
+        {"rate", [&] { o.frameRate = std::nan(""); }},
+        {"size",
+         [&] {
+             o.size = {641, 480};
+         }},
+        {"height", [&] { o.heightMetres = 9; }},
+        {"age", [&] { o.age = -1; }},
     };
     spoil.at(what.toStdString())();
     const auto s = sim::simulate(o);
@@ -297,7 +321,12 @@ void SimulateTest::clip_cancelled_leavesNothing()
     std::stop_source stop;
     const std::string file = folder.filePath(QStringLiteral("clip.mp4")).toStdString();
     const auto saved = sim::saveClip(
-        s, file, [&](int done, int) { if (done == 3) stop.request_stop(); }, stop.get_token());
+        s, file,
+        [&](int done, int) {
+            if (done == 3)
+                stop.request_stop();
+        },
+        stop.get_token());
     QVERIFY(!saved);
     QCOMPARE(saved.error().code, ErrorCode::Cancelled);
     QCOMPARE(QDir(folder.path()).entryList(QDir::Files).size(), 0);

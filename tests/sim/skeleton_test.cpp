@@ -48,7 +48,8 @@ private:
         QFETCH(QString, variant);
         QFETCH(QString, school);
         QFETCH(QString, fault);
-        return overhandPitch(motionOptions(qPrintable(variant), qPrintable(school), fault.isEmpty() ? nullptr : qPrintable(fault)));
+        return overhandPitch(
+            motionOptions(qPrintable(variant), qPrintable(school), fault.isEmpty() ? nullptr : qPrintable(fault)));
     }
 };
 
@@ -60,17 +61,22 @@ void SkeletonTest::bones_keepTheirLength_data()
     const SimSkill& skill = *findSimSkill("overhand-pitch");
     for (const auto& variant : skill.variants)
         for (const auto& school : skill.schools) {
-            QTest::addRow("%s %s", variant.c_str(), school.c_str()) << QString::fromStdString(variant) << QString::fromStdString(school) << QString();
+            QTest::addRow("%s %s", variant.c_str(), school.c_str())
+                << QString::fromStdString(variant) << QString::fromStdString(school) << QString();
             for (const auto& f : skill.faults)
-                QTest::addRow("%s %s %s", variant.c_str(), school.c_str(), f.id.c_str()) << QString::fromStdString(variant) << QString::fromStdString(school) << QString::fromStdString(f.id);
+                QTest::addRow("%s %s %s", variant.c_str(), school.c_str(), f.id.c_str())
+                    << QString::fromStdString(variant) << QString::fromStdString(school) << QString::fromStdString(f.id);
         }
 }
 
 void SkeletonTest::bones_keepTheirLength()
 {
     using namespace proportions;
-    const std::tuple<Part, Part, double> bones[] = {{Part::Hip, Part::Knee, kThigh},      {Part::Knee, Part::Ankle, kShank},   {Part::Shoulder, Part::Elbow, kUpperArm},
-                                                    {Part::Elbow, Part::Wrist, kForearm}, {Part::Wrist, Part::Hand, kHand}};
+    const std::tuple<Part, Part, double> bones[] = {{Part::Hip, Part::Knee, kThigh},
+                                                    {Part::Knee, Part::Ankle, kShank},
+                                                    {Part::Shoulder, Part::Elbow, kUpperArm},
+                                                    {Part::Elbow, Part::Wrist, kForearm},
+                                                    {Part::Wrist, Part::Hand, kHand}};
     const Motion motion = currentMotion();
     for (double t = motion.begin(); t <= motion.end(); t += 0.01) {
         const Skeleton s = place(motion.at(t), kHeight, Hand::Right);
@@ -79,7 +85,8 @@ void SkeletonTest::bones_keepTheirLength()
                 const double found = (s.at(a, side) - s.at(b, side)).norm() / kHeight;
                 QVERIFY2(std::abs(found - length) < 1e-6, qPrintable(QStringLiteral("%1 at %2 s").arg(found).arg(t)));
             }
-        QVERIFY(std::abs((s.at(Part::Shoulder, BodySide::Left) - s.at(Part::Shoulder, BodySide::Right)).norm() / kHeight - 2 * kHalfShoulders) < 1e-6);
+        QVERIFY(std::abs((s.at(Part::Shoulder, BodySide::Left) - s.at(Part::Shoulder, BodySide::Right)).norm() / kHeight -
+                         2 * kHalfShoulders) < 1e-6);
     }
 }
 
@@ -104,7 +111,8 @@ void SkeletonTest::feet_neverGoUnderground()
         const Skeleton s = place(motion.at(t), kHeight, Hand::Right);
         for (const auto side : {BodySide::Left, BodySide::Right})
             for (const auto part : {Part::Toe, Part::Heel, Part::Ankle})
-                QVERIFY2(s.at(part, side).y() > -0.012 * kHeight, qPrintable(QString::number(t))); // a foot pulled short may dip by its sole
+                QVERIFY2(s.at(part, side).y() > -0.012 * kHeight,
+                         qPrintable(QString::number(t))); // a foot pulled short may dip by its sole
     }
 }
 
@@ -119,7 +127,8 @@ void SkeletonTest::leadFoot_staysWhereItLanded()
 
 void SkeletonTest::movement_isSmooth()
 {
-    // A hard throw moves the hand at some 25 m/s, a fault may whip it faster; a jump from one picture to the next would be hundreds.
+    // A hard throw moves the hand at some 25 m/s, a fault may whip it faster; a jump from one picture to the next would be
+    // hundreds.
     const Motion motion = currentMotion();
     constexpr double kStep = 1.0 / 480;
     Skeleton last = place(motion.at(motion.begin()), kHeight, Hand::Right);
@@ -127,7 +136,9 @@ void SkeletonTest::movement_isSmooth()
         const Skeleton now = place(motion.at(t), kHeight, Hand::Right);
         for (const auto& [landmark, p] : now.points) {
             const double speed = (p - last.points.at(landmark)).norm() / kStep;
-            QVERIFY2(speed < 60, qPrintable(QStringLiteral("%1 at %2 s: %3 m/s").arg(QString::fromStdString(nameOf(landmark))).arg(t).arg(speed)));
+            QVERIFY2(
+                speed < 60,
+                qPrintable(QStringLiteral("%1 at %2 s: %3 m/s").arg(QString::fromStdString(nameOf(landmark))).arg(t).arg(speed)));
         }
         last = now;
     }

@@ -18,7 +18,10 @@ using namespace kestrel::test;
 
 namespace {
 
-Athlete ada() { return {{}, "Ada \"Ace\" O'Hill", "2013-04-05", Hand::Left, 1.52, true}; }
+Athlete ada()
+{
+    return {{}, "Ada \"Ace\" O'Hill", "2013-04-05", Hand::Left, 1.52, true};
+}
 
 Clip clipOf(DayId day)
 {
@@ -303,7 +306,8 @@ void LibraryTest::readOnly_reads_refusesChangesClearly()
     QCOMPARE(l.marking(f.clip)->marks.size(), std::size_t{2});
     for (const auto& error : {l.add(ada()).error(), l.setEvent(f.clip, "strike", {}).error(), l.take(f.athlete).error()}) {
         QCOMPARE(error.code, ErrorCode::ReadOnly);
-        QVERIFY2(error.text().find("read-only") != std::string::npos && error.text().find("library.db") != std::string::npos, error.text().c_str());
+        QVERIFY2(error.text().find("read-only") != std::string::npos && error.text().find("library.db") != std::string::npos,
+                 error.text().c_str());
     }
     QCOMPARE(l.marking(f.clip)->events.size(), std::size_t{1});
 }
@@ -365,8 +369,10 @@ void LibraryTest::migration_fromEachEarlierVersion_keepsRows()
         QVERIFY(db && migrate(*db, version));
         QCOMPARE(*schemaVersion(*db), version);
         QVERIFY(db->run(QStringLiteral("INSERT INTO athlete VALUES (4, 'Old Timer', '2001-01-01', 'left', 1.8, 1)")));
-        QVERIFY(db->run(QStringLiteral("INSERT INTO filming_day (id, athlete, date, skill) VALUES (5, 4, '2020-01-01', 'overhand-pitch')")));
-        QVERIFY(db->run(QStringLiteral("INSERT INTO clip VALUES (6, 5, 'a.mp4', 'h', 'stretch', 640, 480, 90, 30, 30, '{\"view\":\"side\",\"targetDirection\":\"left\"}')")));
+        QVERIFY(db->run(
+            QStringLiteral("INSERT INTO filming_day (id, athlete, date, skill) VALUES (5, 4, '2020-01-01', 'overhand-pitch')")));
+        QVERIFY(db->run(QStringLiteral("INSERT INTO clip VALUES (6, 5, 'a.mp4', 'h', 'stretch', 640, 480, 90, 30, 30, "
+                                       "'{\"view\":\"side\",\"targetDirection\":\"left\"}')")));
         QVERIFY(db->run(QStringLiteral("INSERT INTO mark VALUES (6, 3, 'nose', 1.5, 2.5, 1, 'coach', 1)")));
     }
     Library l = open();
@@ -397,7 +403,8 @@ void LibraryTest::fullDisk_saysSo_losesNothing()
     QVERIFY(db->run(QStringLiteral("INSERT INTO athlete VALUES (1, 'kept', '', 'left', NULL, 0)")));
     QVERIFY(db->run(QStringLiteral("PRAGMA max_page_count = 1"))); // no page more than there are
     Transaction t(*db);
-    const auto added = db->run(QStringLiteral("INSERT INTO athlete VALUES (2, ?, '', 'left', NULL, 0)"), {QString(100'000, QLatin1Char('x'))});
+    const auto added =
+        db->run(QStringLiteral("INSERT INTO athlete VALUES (2, ?, '', 'left', NULL, 0)"), {QString(100'000, QLatin1Char('x'))});
     QVERIFY(!added);
     QCOMPARE(added.error().code, ErrorCode::CannotWrite);
     QVERIFY2(added.error().text().find("full") != std::string::npos, added.error().text().c_str());
@@ -443,13 +450,20 @@ void LibraryTest::ageOn_data()
     QTest::addColumn<QString>("born");
     QTest::addColumn<QString>("day");
     QTest::addColumn<double>("age"); // negative: empty
-    QTest::newRow("on the birthday") << "2012-05-30" << "2026-05-30" << 14.0;
-    QTest::newRow("the day before") << "2012-05-30" << "2026-05-29" << 14 - 1 / 365.0;
-    QTest::newRow("half a year") << "2012-01-01" << "2026-07-02" << 14 + 182 / 365.0;
-    QTest::newRow("born on a leap day") << "2012-02-29" << "2026-03-01" << 14 + 1 / 365.0;
-    QTest::newRow("not known") << "" << "2026-05-30" << -1.0;
-    QTest::newRow("not a date") << "last May" << "2026-05-30" << -1.0;
-    QTest::newRow("not born yet") << "2030-01-01" << "2026-05-30" << -1.0;
+    QTest::newRow("on the birthday") << "2012-05-30"
+                                     << "2026-05-30" << 14.0;
+    QTest::newRow("the day before") << "2012-05-30"
+                                    << "2026-05-29" << 14 - 1 / 365.0;
+    QTest::newRow("half a year") << "2012-01-01"
+                                 << "2026-07-02" << 14 + 182 / 365.0;
+    QTest::newRow("born on a leap day") << "2012-02-29"
+                                        << "2026-03-01" << 14 + 1 / 365.0;
+    QTest::newRow("not known") << ""
+                               << "2026-05-30" << -1.0;
+    QTest::newRow("not a date") << "last May"
+                                << "2026-05-30" << -1.0;
+    QTest::newRow("not born yet") << "2030-01-01"
+                                  << "2026-05-30" << -1.0;
 }
 
 void LibraryTest::ageOn()

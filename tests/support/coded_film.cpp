@@ -31,7 +31,8 @@ QImage codedPicture(int number, int width, int height)
     QPainter painter(&image);
     const double w = static_cast<double>(width) / kColumns, h = static_cast<double>(height) / kRows;
     for (int bit = 0; bit < kColumns * kRows; ++bit)
-        painter.fillRect(QRectF(bit % kColumns * w + w * 0.1, bit / kColumns * h + h * 0.1, w * 0.8, h * 0.8), (number >> bit & 1) ? Qt::white : Qt::black);
+        painter.fillRect(QRectF(bit % kColumns * w + w * 0.1, bit / kColumns * h + h * 0.1, w * 0.8, h * 0.8),
+                         (number >> bit & 1) ? Qt::white : Qt::black);
     return image;
 }
 
@@ -41,7 +42,8 @@ std::optional<int> numberIn(const media::Picture& p)
         return std::nullopt;
     int number = 0;
     for (int bit = 0; bit < kColumns * kRows; ++bit) {
-        const int x = static_cast<int>((bit % kColumns + 0.5) * p.size.width / kColumns), y = static_cast<int>((bit / kColumns + 0.5) * p.size.height / kRows);
+        const int x = static_cast<int>((bit % kColumns + 0.5) * p.size.width / kColumns),
+                  y = static_cast<int>((bit / kColumns + 0.5) * p.size.height / kRows);
         const auto* pixel = p.row(y) + 4 * x;
         const int grey = (pixel[0] + pixel[1] + pixel[2]) / 3;
         if (grey > 80 && grey < 175)
@@ -67,7 +69,8 @@ std::string CodedFilm::write(const std::string& folder) const
     for (int n = 0; writer && n < frames; ++n) {
         // a player turns it clockwise by the rotation, so it is stored turned the other way
         const QImage stored = codedPicture(n, width, height).transformed(QTransform().rotate(-rotation));
-        if (const auto written = writer->write(stored.constBits(), static_cast<int>(stored.bytesPerLine()), shownAt(n)); !written) {
+        if (const auto written = writer->write(stored.constBits(), static_cast<int>(stored.bytesPerLine()), shownAt(n));
+            !written) {
             std::fprintf(stderr, "%s\n", written.error().text().c_str());
             return {};
         }

@@ -44,6 +44,28 @@ void mark(Marking& m, int frame, const std::string& name, double x, double y, do
     setMark(m, {FrameIndex(frame), *landmark, {x, y}, sigma, Source::Coach, true});
 }
 
+Pack packOfOne(const char* kind, const std::vector<const char*>& points, Unit unit, bool isSpan, View view, Band band, double margin)
+{
+    Pack pack;
+    pack.id = "test";
+    pack.schools = {{"one", "One", ""}, {"two", "Two", ""}};
+    pack.keyPositions = {{"a", "The A", "first"}, {"b", "The B", "second"}};
+    Measure m;
+    m.id = "m";
+    m.name = "Measure";
+    m.kind = findMeasureKind(kind);
+    for (const auto* p : points)
+        m.points.push_back(*findPointRole(p));
+    m.unit = unit;
+    m.at = isSpan ? "b" : "a";
+    m.from = isSpan ? "a" : "";
+    m.views = {view};
+    m.bands = {band};
+    m.margin = margin;
+    pack.measures = {m};
+    return pack;
+}
+
 sim::Simulated simulated(const sim::SimulateOptions& options)
 {
     auto done = sim::simulate(options);

@@ -19,6 +19,9 @@ void place(Marking&, const std::string& keyPosition, double frame, double uncert
 /// Exact (sigma 0) unless said otherwise.
 void mark(Marking&, int frame, const std::string& landmark, double x, double y, double sigma = 0);
 
+/// One measure "m": a kind applied to points at "a", or from "a" to "b"; schools "one" and "two".
+Pack packOfOne(const char* kind, const std::vector<const char*>& points, Unit, bool isSpan, View, Band, double margin = 0);
+
 /// A simulated pitch, or a failed test.
 sim::Simulated simulated(const sim::SimulateOptions&);
 /// Options of a pitch: view, and faults at full amount.

@@ -30,9 +30,15 @@ void figure(const MeasureInput& in, Figure& f)
 } // namespace
 
 extern const MeasureKind kAngleChange;
-const MeasureKind kAngleChange{
-    "angle_change",
-    "Change of the interior angle at the second of three points from the start to the end of the span, degrees; positive when the joint straightens.",
-    Quantity::Angle, 3, When::Span, false, viewsAny(), value, figure};
+const MeasureKind kAngleChange{"angle_change",
+                               "Change of the interior angle at the second of three points from the start to the end of the "
+                               "span, degrees; positive when the joint straightens.",
+                               Quantity::Angle,
+                               3,
+                               When::Span,
+                               false,
+                               viewsAny(),
+                               value,
+                               figure};
 
 } // namespace kestrel

@@ -22,9 +22,14 @@ void figure(const MeasureInput& in, Figure& f)
 } // namespace
 
 extern const MeasureKind kDistance;
-const MeasureKind kDistance{
-    "distance",
-    "Distance between two points in the picture plane; never negative.",
-    Quantity::Length, 2, When::At, false, viewsAny(), value, figure};
+const MeasureKind kDistance{"distance",
+                            "Distance between two points in the picture plane; never negative.",
+                            Quantity::Length,
+                            2,
+                            When::At,
+                            false,
+                            viewsAny(),
+                            value,
+                            figure};
 
 } // namespace kestrel

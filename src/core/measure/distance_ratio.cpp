@@ -21,9 +21,14 @@ void figure(const MeasureInput& in, Figure& f)
 } // namespace
 
 extern const MeasureKind kDistanceRatio;
-const MeasureKind kDistanceRatio{
-    "distance_ratio",
-    "Distance of points 1 and 2 divided by the distance of points 3 and 4.",
-    Quantity::Ratio, 4, When::At, false, viewsAny(), value, figure};
+const MeasureKind kDistanceRatio{"distance_ratio",
+                                 "Distance of points 1 and 2 divided by the distance of points 3 and 4.",
+                                 Quantity::Ratio,
+                                 4,
+                                 When::At,
+                                 false,
+                                 viewsAny(),
+                                 value,
+                                 figure};
 
 } // namespace kestrel

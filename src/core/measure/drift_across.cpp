@@ -36,9 +36,15 @@ void figure(const MeasureInput& whole, Figure& f)
 } // namespace
 
 extern const MeasureKind kDriftAcross;
-const MeasureKind kDriftAcross{
-    "drift_across",
-    "How far the point leaves where it was at the start of the span across the target line, to either side, at most; never negative.",
-    Quantity::Length, 1, When::Span, false, viewsAcross(), value, figure};
+const MeasureKind kDriftAcross{"drift_across",
+                               "How far the point leaves where it was at the start of the span across the target line, to either "
+                               "side, at most; never negative.",
+                               Quantity::Length,
+                               1,
+                               When::Span,
+                               false,
+                               viewsAcross(),
+                               value,
+                               figure};
 
 } // namespace kestrel

@@ -19,6 +19,12 @@ extern const MeasureKind kElevation;
 const MeasureKind kElevation{
     "elevation",
     "Angle of the segment from the first to the second point above level, -90 (straight down) to 90 (straight up) degrees.",
-    Quantity::Angle, 2, When::At, false, viewsAny(), value, drawAgainstLevel};
+    Quantity::Angle,
+    2,
+    When::At,
+    false,
+    viewsAny(),
+    value,
+    drawAgainstLevel};
 
 } // namespace kestrel

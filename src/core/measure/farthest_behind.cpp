@@ -43,6 +43,12 @@ extern const MeasureKind kFarthestBehind;
 const MeasureKind kFarthestBehind{
     "farthest_behind",
     "The most by which the first point is behind the second during the span; positive away from the target.",
-    Quantity::Length, 2, When::Span, false, viewsAlong(), value, figure};
+    Quantity::Length,
+    2,
+    When::Span,
+    false,
+    viewsAlong(),
+    value,
+    figure};
 
 } // namespace kestrel

@@ -13,8 +13,10 @@ Outcome value(const MeasureInput& in)
 
 extern const MeasureKind kFlexion;
 const MeasureKind kFlexion{
-    "flexion",
-    "How far the joint at the second of three points is bent, 0 (straight) to 180 degrees.",
-    Quantity::Angle, 3, When::At, false, viewsAny(), value, drawJoint};
+    "flexion",       "How far the joint at the second of three points is bent, 0 (straight) to 180 degrees.",
+    Quantity::Angle, 3,
+    When::At,        false,
+    viewsAny(),      value,
+    drawJoint};
 
 } // namespace kestrel

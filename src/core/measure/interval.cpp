@@ -4,7 +4,10 @@ namespace kestrel {
 
 namespace {
 
-Outcome value(const MeasureInput& in) { return in.duration(); }
+Outcome value(const MeasureInput& in)
+{
+    return in.duration();
+}
 
 void figure(const MeasureInput&, Figure&) {} // a time has no place in the picture
 
@@ -12,8 +15,10 @@ void figure(const MeasureInput&, Figure&) {} // a time has no place in the pictu
 
 extern const MeasureKind kInterval;
 const MeasureKind kInterval{
-    "interval",
-    "Real time from the first to the second key position; negative when the second comes first.",
-    Quantity::Time, 0, When::Span, false, viewsAny(), value, figure};
+    "interval",     "Real time from the first to the second key position; negative when the second comes first.",
+    Quantity::Time, 0,
+    When::Span,     false,
+    viewsAny(),     value,
+    figure};
 
 } // namespace kestrel

@@ -70,9 +70,18 @@ constexpr View kAcross[] = {View::Front, View::Rear};
 constexpr View kAny[] = {View::Side, View::SideBack, View::Front, View::Rear, View::Overhead, View::Diagonal};
 } // namespace
 
-std::span<const View> viewsAlong() { return kAlong; }
-std::span<const View> viewsAcross() { return kAcross; }
-std::span<const View> viewsAny() { return kAny; }
+std::span<const View> viewsAlong()
+{
+    return kAlong;
+}
+std::span<const View> viewsAcross()
+{
+    return kAcross;
+}
+std::span<const View> viewsAny()
+{
+    return kAny;
+}
 
 void addSegment(Figure& figure, std::initializer_list<std::optional<ImagePoint>> points)
 {

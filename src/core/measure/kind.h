@@ -74,9 +74,9 @@ struct MeasureKind {
     std::string_view id;
     std::string_view meaning; ///< one sentence with sign and zero
     Quantity quantity;
-    int points;               ///< number of operands
+    int points; ///< number of operands
     When when;
-    bool wraps;               ///< an angle whose difference is taken modulo 360 degrees
+    bool wraps;                  ///< an angle whose difference is taken modulo 360 degrees
     std::span<const View> views; ///< views in which the formula can hold; a pack may narrow them
     Outcome (*value)(const MeasureInput&);
     void (*figure)(const MeasureInput&, Figure&); ///< adds strokes; adds none when points are missing

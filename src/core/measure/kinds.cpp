@@ -2,16 +2,15 @@
 
 namespace kestrel {
 
-extern const MeasureKind kJointAngle, kFlexion, kTilt, kElevation, kLean, kSeparation, kDistance, kDistanceRatio,
-    kOffsetAlong, kOffsetAcross, kOffsetUp, kAngleChange, kLeanChange, kDrop, kRise, kFarthestBehind, kDriftAcross,
-    kInterval, kTurnGap;
+extern const MeasureKind kJointAngle, kFlexion, kTilt, kElevation, kLean, kSeparation, kDistance, kDistanceRatio, kOffsetAlong,
+    kOffsetAcross, kOffsetUp, kAngleChange, kLeanChange, kDrop, kRise, kFarthestBehind, kDriftAcross, kInterval, kTurnGap;
 
 std::span<const MeasureKind* const> measureKinds()
 {
     static const MeasureKind* const all[] = {
-        &kJointAngle,   &kFlexion,      &kTilt,     &kElevation,   &kLean,       &kSeparation, &kDistance,
-        &kDistanceRatio, &kOffsetAlong, &kOffsetAcross, &kOffsetUp, &kAngleChange, &kLeanChange, &kDrop,
-        &kRise,         &kFarthestBehind, &kDriftAcross, &kInterval, &kTurnGap,
+        &kJointAngle,    &kFlexion,        &kTilt,         &kElevation, &kLean,        &kSeparation, &kDistance,
+        &kDistanceRatio, &kOffsetAlong,    &kOffsetAcross, &kOffsetUp,  &kAngleChange, &kLeanChange, &kDrop,
+        &kRise,          &kFarthestBehind, &kDriftAcross,  &kInterval,  &kTurnGap,
     };
     return all;
 }

@@ -27,9 +27,15 @@ void figure(const MeasureInput& in, Figure& f)
 } // namespace
 
 extern const MeasureKind kLean;
-const MeasureKind kLean{
-    "lean",
-    "Lean of the line from the lower to the upper point from the vertical, degrees; positive toward the target (side views) or the dominant side (front and rear views).",
-    Quantity::Angle, 2, When::At, true, viewsAny(), value, figure};
+const MeasureKind kLean{"lean",
+                        "Lean of the line from the lower to the upper point from the vertical, degrees; positive toward the "
+                        "target (side views) or the dominant side (front and rear views).",
+                        Quantity::Angle,
+                        2,
+                        When::At,
+                        true,
+                        viewsAny(),
+                        value,
+                        figure};
 
 } // namespace kestrel

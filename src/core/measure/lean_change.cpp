@@ -26,9 +26,15 @@ void figure(const MeasureInput& in, Figure& f)
 } // namespace
 
 extern const MeasureKind kLeanChange;
-const MeasureKind kLeanChange{
-    "lean_change",
-    "How much the lean of the line from the lower to the upper point differs between the start and the end of the span, degrees; never negative.",
-    Quantity::Angle, 2, When::Span, false, viewsAny(), value, figure};
+const MeasureKind kLeanChange{"lean_change",
+                              "How much the lean of the line from the lower to the upper point differs between the start and the "
+                              "end of the span, degrees; never negative.",
+                              Quantity::Angle,
+                              2,
+                              When::Span,
+                              false,
+                              viewsAny(),
+                              value,
+                              figure};
 
 } // namespace kestrel

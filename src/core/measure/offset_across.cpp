@@ -25,9 +25,15 @@ void figure(const MeasureInput& in, Figure& f)
 } // namespace
 
 extern const MeasureKind kOffsetAcross;
-const MeasureKind kOffsetAcross{
-    "offset_across",
-    "Where the first point is at the end of the span against where the second was at its start, across the target line; positive toward the dominant side.",
-    Quantity::Length, 2, When::Span, false, viewsAcross(), value, figure};
+const MeasureKind kOffsetAcross{"offset_across",
+                                "Where the first point is at the end of the span against where the second was at its start, "
+                                "across the target line; positive toward the dominant side.",
+                                Quantity::Length,
+                                2,
+                                When::Span,
+                                false,
+                                viewsAcross(),
+                                value,
+                                figure};
 
 } // namespace kestrel

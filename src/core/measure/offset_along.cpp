@@ -34,6 +34,12 @@ extern const MeasureKind kOffsetAlong;
 const MeasureKind kOffsetAlong{
     "offset_along",
     "How far the first point is ahead of the second along the target line; positive toward the target.",
-    Quantity::Length, 2, When::At, false, viewsAlong(), value, figure};
+    Quantity::Length,
+    2,
+    When::At,
+    false,
+    viewsAlong(),
+    value,
+    figure};
 
 } // namespace kestrel

@@ -26,9 +26,14 @@ void figure(const MeasureInput& in, Figure& f)
 } // namespace
 
 extern const MeasureKind kOffsetUp;
-const MeasureKind kOffsetUp{
-    "offset_up",
-    "How far the first point is above the second; negative below.",
-    Quantity::Length, 2, When::At, false, viewsAny(), value, figure};
+const MeasureKind kOffsetUp{"offset_up",
+                            "How far the first point is above the second; negative below.",
+                            Quantity::Length,
+                            2,
+                            When::At,
+                            false,
+                            viewsAny(),
+                            value,
+                            figure};
 
 } // namespace kestrel

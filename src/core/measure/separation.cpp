@@ -24,9 +24,15 @@ void figure(const MeasureInput& in, Figure& f)
 } // namespace
 
 extern const MeasureKind kSeparation;
-const MeasureKind kSeparation{
-    "separation",
-    "Signed angle in the picture plane from the line through points 1 and 2 to the line through points 3 and 4, degrees; positive when the second line turns upward against the first.",
-    Quantity::Angle, 4, When::At, true, viewsAny(), value, figure};
+const MeasureKind kSeparation{"separation",
+                              "Signed angle in the picture plane from the line through points 1 and 2 to the line through points "
+                              "3 and 4, degrees; positive when the second line turns upward against the first.",
+                              Quantity::Angle,
+                              4,
+                              When::At,
+                              true,
+                              viewsAny(),
+                              value,
+                              figure};
 
 } // namespace kestrel

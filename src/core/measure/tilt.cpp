@@ -21,6 +21,12 @@ extern const MeasureKind kTilt;
 const MeasureKind kTilt{
     "tilt",
     "Tilt of the line through two points from level, -90 to 90 degrees; positive when its end nearer the target is higher.",
-    Quantity::Angle, 2, When::At, false, viewsAny(), value, drawAgainstLevel};
+    Quantity::Angle,
+    2,
+    When::At,
+    false,
+    viewsAny(),
+    value,
+    drawAgainstLevel};
 
 } // namespace kestrel

@@ -12,7 +12,10 @@ namespace {
 constexpr double kHipWidth = 0.110, kShoulderWidth = 0.200, kWidthSpread = 0.08;
 constexpr std::uint64_t kHipKey = 0x7a11, kShoulderKey = 0x7a12;
 
-double turnFromWidth(double seen, double full) { return Angle::radians(std::asin(std::clamp(seen / full, 0.0, 1.0))).asDegrees(); }
+double turnFromWidth(double seen, double full)
+{
+    return Angle::radians(std::asin(std::clamp(seen / full, 0.0, 1.0))).asDegrees();
+}
 
 Outcome value(const MeasureInput& in)
 {
@@ -35,9 +38,15 @@ void figure(const MeasureInput& in, Figure& f)
 } // namespace
 
 extern const MeasureKind kTurnGap;
-const MeasureKind kTurnGap{
-    "turn_gap",
-    "Estimate of how far the pelvis has turned toward the target ahead of the shoulders, degrees, from the shortened widths of both seen from the front or rear; points: both hips, then both shoulders.",
-    Quantity::Angle, 4, When::At, false, viewsAcross(), value, figure};
+const MeasureKind kTurnGap{"turn_gap",
+                           "Estimate of how far the pelvis has turned toward the target ahead of the shoulders, degrees, from "
+                           "the shortened widths of both seen from the front or rear; points: both hips, then both shoulders.",
+                           Quantity::Angle,
+                           4,
+                           When::At,
+                           false,
+                           viewsAcross(),
+                           value,
+                           figure};
 
 } // namespace kestrel
