@@ -7,6 +7,7 @@
 
 #include <QComboBox>
 #include <QDate>
+#include <QDateEdit>
 #include <QDragEnterEvent>
 #include <QFileDialog>
 #include <QGridLayout>
@@ -232,9 +233,19 @@ QWidget* RosterView::makeDay(const store::FilmingDay& day)
     layout->setContentsMargins(14, 10, 14, 12);
     auto* top = new QHBoxLayout;
     const Pack* pack = m_workspace.findPack(day.skill);
-    const QDate date = QDate::fromString(QString::fromStdString(day.date), Qt::ISODate);
-    auto* head = new QLabel(QLocale(QLocale::English).toString(date, QStringLiteral("d MMMM yyyy")), card);
-    head->setProperty("subhead", true);
+    auto* head = new QDateEdit(QDate::fromString(QString::fromStdString(day.date), Qt::ISODate), card);
+    head->setObjectName(QStringLiteral("date"));
+    head->setProperty("flat", true);
+    head->setLocale(QLocale(QLocale::English));
+    head->setDisplayFormat(QStringLiteral("d MMMM yyyy"));
+    head->setButtonSymbols(QAbstractSpinBox::NoButtons);
+    head->setToolTip(tr("When it was filmed; the age follows from it"));
+    connect(head, &QDateEdit::editingFinished, this, [this, head, day] {
+        store::FilmingDay after = day;
+        after.date = head->date().toString(Qt::ISODate).toStdString();
+        if (!(after == day))
+            changeRow(m_workspace, tr("change the date"), day, after);
+    });
     auto* skill = new QLabel(
         pack ? QString::fromStdString(pack->name) : tr("%1 (pack missing)").arg(QString::fromStdString(day.skill)), card);
     skill->setProperty("muted", true);

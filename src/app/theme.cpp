@@ -30,6 +30,7 @@ QPushButton[primary="true"]:disabled { background: @rule; color: @muted; border-
 QToolButton[flat="true"] { border: none; background: transparent; padding: 4px 6px; }
 QToolButton[flat="true"]:hover, QToolButton[flat="true"]:checked { background: @slatePale; }
 QLineEdit, QComboBox, QDoubleSpinBox, QDateEdit { background: @panel; border: 1px solid @rule; border-radius: 4px; padding: 4px 6px; selection-background-color: @slate; }
+QDateEdit[flat="true"] { font-size: 15px; font-weight: 600; border-color: transparent; padding-left: 0; }
 QComboBox::drop-down { border: none; width: 20px; }
 QComboBox::down-arrow { image: url(@arrow); width: 12px; height: 12px; }
 QComboBox QAbstractItemView { background: @panel; selection-background-color: @slatePale; selection-color: @ink; }

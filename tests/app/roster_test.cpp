@@ -3,6 +3,7 @@
 
 #include <QCheckBox>
 #include <QComboBox>
+#include <QDateEdit>
 #include <QDoubleSpinBox>
 #include <QLineEdit>
 #include <QListWidget>
@@ -23,6 +24,7 @@ private slots:
     void drop_withoutAthlete_saysWhatToDo();
     void drop_withoutDay_makesOneForToday();
     void drop_badFilms_areNamed_goodOnesStay();
+    void date_canBeSet_andTheAgeFollows();
     void school_isChosenPerDay();
     void tile_deleteRemovesTheClip_undoBringsItBack();
     void removedAthlete_clearsTheBench();
@@ -154,6 +156,21 @@ void RosterTest::drop_badFilms_areNamed_goodOnesStay()
     for (const auto* name : {"letter.mp4", "empty.mov", "gone.mp4"})
         QVERIFY2(said.join(QLatin1Char('\n')).contains(QLatin1String(name)), name);
     disconnect(&w->workspace(), nullptr, this, nullptr);
+}
+
+void RosterTest::date_canBeSet_andTheAgeFollows()
+{
+    Window w;
+    const auto clip = w.addFilmedPitch(); // filmed 2026-05-01, born 2013-03-08
+    w.restart();
+    auto* date = w.find<QDateEdit>(QStringLiteral("date"));
+    QVERIFY(date);
+    date->setDate(QDate(2025, 3, 7));
+    emit date->editingFinished();
+    QCOMPARE(w->workspace().library().days(w->roster()->current())->front().date, std::string("2025-03-07"));
+    QVERIFY(*w->workspace().library().marking(clip)->athlete.age < 12);
+    w->workspace().undoStack().undo();
+    QCOMPARE(w->workspace().library().days(w->roster()->current())->front().date, std::string("2026-05-01"));
 }
 
 void RosterTest::school_isChosenPerDay()
