@@ -21,6 +21,12 @@ BenchSession::BenchSession(Workspace& workspace, QObject* parent) : QObject(pare
     connect(&m_workspace, &Workspace::changed, this, &BenchSession::reload);
     connect(&m_decoder, &DecodeService::opened, this, &BenchSession::takeFilm);
     connect(&m_decoder, &DecodeService::failed, this, [this](const Error& e) {
+        if (m_hasFilm) { // one picture; its neighbours may be fine
+            m_damaged = m_frame;
+            emit pictureReady({});
+            emit message(QString::fromStdString(e.text()));
+            return;
+        }
         m_filmError = e;
         emit filmChanged();
     });
@@ -43,6 +49,7 @@ void BenchSession::open(store::ClipId id)
     m_skipped.clear();
     m_shown.clear();
     m_hasFilm = false;
+    m_damaged.reset();
     m_filmError.reset();
     m_filmWarnings.clear();
     m_tool = Tool::Look;
@@ -138,8 +145,10 @@ void BenchSession::setFrame(FrameIndex f)
 
 void BenchSession::wantPicture()
 {
-    if (m_hasFilm)
-        m_decoder.want(m_frame, m_largest);
+    if (!m_hasFilm)
+        return;
+    m_damaged.reset();
+    m_decoder.want(m_frame, m_largest);
 }
 
 void BenchSession::setPictureSize(media::PixelSize largest)

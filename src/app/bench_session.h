@@ -39,6 +39,8 @@ public:
     /// Empty until the film is open; then what went wrong, if something did.
     const std::optional<Error>& filmError() const { return m_filmError; }
     bool hasFilm() const { return m_hasFilm; }
+    /// The film is open, but the picture stood at cannot be decoded.
+    bool isPictureDamaged() const { return m_damaged == m_frame; }
     const std::vector<std::string>& filmWarnings() const { return m_filmWarnings; }
 
     // where the coach stands
@@ -137,6 +139,7 @@ private:
     std::optional<Error> m_filmError;
     std::vector<std::string> m_filmWarnings;
     bool m_hasFilm = false, m_searching = false;
+    std::optional<FrameIndex> m_damaged;
 
     FrameIndex m_frame{0};
     media::PixelSize m_largest;

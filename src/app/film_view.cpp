@@ -205,7 +205,9 @@ void FilmView::paintEvent(QPaintEvent*)
     if (const auto& e = m_session.filmError())
         return paintNotice(painter, m_session.isSearching() ? tr("Looking for the film …") : QString::fromStdString(e->text()));
     if (m_picture.isNull())
-        return paintNotice(painter, tr("Opening the film …"));
+        return paintNotice(painter, m_session.isPictureDamaged()
+                                        ? tr("This picture is damaged. Step on: its neighbours may be fine.")
+                                        : tr("Opening the film …"));
     painter.setRenderHint(QPainter::Antialiasing);
     paintScene(painter);
     paintMarks(painter);

@@ -41,6 +41,7 @@ private slots:
     void oneThing_showIt_goesThere();
     void missingFilm_saysSo_isFoundByContent();
     void truncatedFilm_saysSo();
+    void damagedPicture_saysSo_itsNeighboursStay();
     void escape_letsGo();
     void darkTheme_keepsWorking();
     void page_withoutClip_saysWhatToDo();
@@ -454,6 +455,39 @@ void BenchTest::truncatedFilm_saysSo()
     QTRY_VERIFY(session().filmError() || !session().filmWarnings().empty());
     const std::string said = session().filmError() ? session().filmError()->text() : session().filmWarnings().front();
     QVERIFY2(said.size() > 20, said.c_str());
+}
+
+void BenchTest::damagedPicture_saysSo_itsNeighboursStay()
+{
+    CodedFilm f;
+    f.name = "rotten.avi";
+    f.codec = "mjpeg";
+    f.frames = 40;
+    const std::string file = f.write(window().folder().toStdString());
+    std::string bytes = contentOf(file);
+    std::size_t at = bytes.find("movi"); // then the chunk of picture 20
+    for (int n = 0; n <= 20; ++n)
+        at = bytes.find("00dc", at + 1);
+    const auto size = static_cast<unsigned char>(bytes[at + 4]) + 256u * static_cast<unsigned char>(bytes[at + 5]) +
+                      65536u * static_cast<unsigned char>(bytes[at + 6]);
+    bytes.replace(at + 8, size, size, '\0');
+    writeFile(file, bytes);
+    store::Clip c = *window()->workspace().library().clip(m_clip);
+    c.file = file;
+    c.film = {{}, f.width, f.height, f.frames};
+    {
+        auto l = store::Library::open(window().folder().toStdString());
+        QVERIFY(l->save(c));
+    }
+    QVERIFY(window().openOnBench(m_clip));
+    QSignalSpy painted(&session(), &app::BenchSession::pictureReady);
+    session().setFrame(FrameIndex(20));
+    QTRY_VERIFY(session().isPictureDamaged());
+    QVERIFY(painted.last().at(0).value<QImage>().isNull()); // not the picture before in its place
+    QVERIFY2(window()->messageText().contains(QStringLiteral("damaged")), qPrintable(window()->messageText()));
+    session().step(1);
+    QTRY_VERIFY(!painted.last().at(0).value<QImage>().isNull());
+    QVERIFY(!session().isPictureDamaged() && !session().filmError());
 }
 
 void BenchTest::escape_letsGo()
