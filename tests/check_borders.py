@@ -4,13 +4,13 @@ import pathlib
 import re
 import sys
 
-STD = set("""algorithm any array atomic bit cassert cerrno cfloat charconv chrono cmath compare concepts condition_variable
+STD = set("""algorithm any array atomic bit cassert cctype cerrno cfloat charconv chrono cmath compare concepts condition_variable
 cstddef cstdint cstdio cstdlib cstring ctime deque exception filesystem format fstream functional initializer_list iomanip
 iosfwd iostream istream iterator limits list locale map memory mutex new numbers numeric optional ostream queue random
 ranges ratio regex set shared_mutex span sstream stack stdexcept stop_token string string_view system_error thread tuple
 type_traits typeindex typeinfo unordered_map unordered_set utility valarray variant vector""".split())
 COMMON = ("nlohmann/", "tl/")
-FFMPEG = ("libavformat/", "libavcodec/", "libavutil/", "libswscale/")
+PICTURES = ("libavformat/", "libavcodec/", "libavutil/", "libswscale/", "libyuv/")
 # module: (modules it may include, further include patterns)
 RULES = {
     "core": (set(), [r"Eigen/.*"]),
@@ -24,14 +24,14 @@ RULES = {
 }
 WIDGETS = re.compile(r"Q(Widget|Application|Label|\w*Button|\w*Layout|\w*Box|\w*View|Frame|MainWindow|Dialog|FileDialog|Menu|Action|LineEdit|Shortcut|Splitter|ToolTip|ScrollArea|Sql\w*|Svg\w*)$")
 GUI = re.compile(r"Q[A-Z]\w*$")
-BASE = re.compile(r"Q(Crypto\w*|Date|Dir|DirIterator|File|FileInfo|String|StringList|Url|Uuid|Variant|ByteArray)$")
+BASE = re.compile(r"Q(Crypto\w*|Date|DateTime|Dir|DirIterator|File|FileInfo|String|StringList|Url|Uuid|Variant|ByteArray)$")
 
 
 def allowed(module, include, quoted):
     uses, extra = RULES[module]
     if include in STD or include.startswith(COMMON):
         return True
-    if include.startswith(FFMPEG):
+    if include.startswith(PICTURES):
         return module == "media"
     head = include.split("/")[0]
     if head in RULES:

@@ -1,7 +1,9 @@
 #include "app/bench_session.h"
 
 #include "app/background.h"
+#include "app/row_edits.h"
 #include "store/content_hash.h"
+#include "store/film_stamp.h"
 
 #include <algorithm>
 #include <cmath>
@@ -21,14 +23,18 @@ BenchSession::BenchSession(Workspace& workspace, QObject* parent) : QObject(pare
     connect(&m_workspace, &Workspace::changed, this, &BenchSession::reload);
     connect(&m_decoder, &DecodeService::opened, this, &BenchSession::takeFilm);
     connect(&m_decoder, &DecodeService::failed, this, [this](const Error& e) {
-        if (m_hasFilm) { // one picture; its neighbours may be fine
-            m_damaged = m_frame;
-            emit pictureReady({});
-            emit message(QString::fromStdString(e.text()));
-            return;
-        }
         m_filmError = e;
+        m_indexing.reset();
         emit filmChanged();
+    });
+    connect(&m_decoder, &DecodeService::progress, this, [this](double share) {
+        m_indexing = share;
+        emit filmChanged();
+    });
+    connect(&m_decoder, &DecodeService::pictureFailed, this, [this](FrameIndex frame, const Error& e) {
+        m_damaged = frame; // its neighbours may be fine
+        emit pictureReady({});
+        emit message(QString::fromStdString(e.text()));
     });
     connect(&m_decoder, &DecodeService::pictureReady, this,
             [this](FrameIndex, const QImage& picture) { emit pictureReady(picture); });
@@ -42,6 +48,7 @@ void BenchSession::open(store::ClipId id)
     setPlaying(false);
     m_clip = {};
     m_clip.id = id;
+    m_repetition = {};
     m_frame = FrameIndex(0);
     m_loop.reset();
     m_selectedMark.reset();
@@ -56,11 +63,18 @@ void BenchSession::open(store::ClipId id)
     reload();
     if (!isOpen())
         return;
-    m_decoder.open(QString::fromStdString(m_workspace.library().filmPath(m_clip)));
+    openFilm();
     emit clipChanged();
     emit filmChanged();
     emit frameChanged();
     emit toolChanged();
+}
+
+void BenchSession::openFilm()
+{
+    const auto known = m_workspace.valueOr(m_workspace.library().knownFilm(m_clip.contentHash));
+    m_decoder.open(QString::fromStdString(m_workspace.library().filmPath(m_clip)), known ? known->index : std::string(),
+                   m_largest);
 }
 
 void BenchSession::close()
@@ -68,6 +82,8 @@ void BenchSession::close()
     setPlaying(false);
     m_decoder.close();
     m_clip = {};
+    m_repetitions.clear();
+    m_repetition = {};
     m_marking = {};
     m_review = {};
     m_clock = {};
@@ -90,13 +106,19 @@ void BenchSession::reload()
     m_day = m_workspace.valueOr(m_workspace.library().day(m_clip.day));
     m_athlete = m_workspace.valueOr(m_workspace.library().athlete(m_day.athlete));
     m_pack = m_workspace.findPack(m_day.skill);
-    m_marking = m_workspace.valueOr(m_workspace.library().marking(m_clip.id));
+    m_repetitions = m_workspace.valueOr(m_workspace.library().repetitions(m_clip.id));
+    if (m_repetitions.empty())
+        return close();
+    const auto same = std::find_if(m_repetitions.begin(), m_repetitions.end(),
+                                   [this](const store::Repetition& r) { return r.id == m_repetition.id; });
+    m_repetition = same == m_repetitions.end() ? m_repetitions.front() : *same;
+    m_marking = m_workspace.valueOr(m_workspace.library().marking(m_repetition.id));
     m_clock = m_shown.empty() ? evenClock(m_clip.film.frames, std::max(1.0, m_clip.clock.capture))
                               : FrameClock(m_shown, m_clip.clock.slowFactor());
     if (m_selectedMark && !findMark(m_marking, m_frame, *m_selectedMark))
         m_selectedMark.reset();
     if (!before.empty() && before != m_clip.file)
-        m_decoder.open(QString::fromStdString(m_workspace.library().filmPath(m_clip)));
+        openFilm();
     judge();
     emit markingChanged();
 }
@@ -108,12 +130,14 @@ void BenchSession::judge()
         return;
     }
     const ReadOptions options{m_day.school, {}};
-    m_review = calcReview(*m_pack, calcReadings(*m_pack, Repetition(m_marking, m_clock), options), m_marking, options);
+    m_review = calcReview(*m_pack, calcReadings(*m_pack, kestrel::Repetition(m_marking, m_clock), options), m_marking, options);
 }
 
-void BenchSession::takeFilm(const media::FilmInfo& info)
+void BenchSession::takeFilm(const media::FilmInfo& info, const std::string& indexBytes)
 {
     m_hasFilm = true;
+    m_indexing.reset();
+    keepIndex(indexBytes);
     m_filmError.reset();
     m_filmWarnings = info.warnings;
     m_shown = info.shown;
@@ -126,6 +150,25 @@ void BenchSession::takeFilm(const media::FilmInfo& info)
     wantPicture();
 }
 
+/// The index is kept with what the file looked like; a file that looks different since is read again, to see whether it
+/// is still the same film.
+void BenchSession::keepIndex(const std::string& indexBytes)
+{
+    const std::string file = m_workspace.library().filmPath(m_clip);
+    const auto stamp = store::findFilmStamp(file);
+    const auto known = m_workspace.valueOr(m_workspace.library().knownFilm(m_clip.contentHash));
+    if (!stamp || (known && known->bytes == stamp->bytes && known->modified == stamp->modified && !known->index.empty()))
+        return;
+    Background::run(
+        this, [file](std::stop_token stop) { return store::calcContentHash(file, stop); },
+        [this, clip = m_clip.id, hash = m_clip.contentHash, stamp = *stamp, indexBytes](const Expected<std::string>& now) {
+            if (now && *now == hash)
+                m_workspace.note([&](store::Library& l) { return l.setKnownFilm(hash, {stamp.bytes, stamp.modified, indexBytes}); });
+            else if (now && m_clip.id == clip)
+                emit message(tr("This film has changed since it was added. Marks and key positions may not fit any more."));
+        });
+}
+
 FrameIndex BenchSession::clamped(FrameIndex f) const
 {
     return FrameIndex(std::clamp<std::int64_t>(f.value, 0, std::max<std::int64_t>(0, frames() - 1)));
@@ -136,6 +179,7 @@ void BenchSession::setFrame(FrameIndex f)
     f = clamped(f);
     if (f == m_frame)
         return;
+    m_travel = f < m_frame ? media::Travel::Backward : media::Travel::Forward;
     m_frame = f;
     if (m_selectedMark)
         selectMark({});
@@ -148,7 +192,7 @@ void BenchSession::wantPicture()
     if (!m_hasFilm)
         return;
     m_damaged.reset();
-    m_decoder.want(m_frame, m_largest);
+    m_decoder.want(m_frame, m_largest, m_travel);
 }
 
 void BenchSession::setPictureSize(media::PixelSize largest)
@@ -188,33 +232,93 @@ const KeyPosition* BenchSession::keyPositionHere() const
     return nullptr;
 }
 
+// ---- repetitions
+
+void BenchSession::setRepetition(store::RepetitionId id)
+{
+    for (const auto& r : m_repetitions)
+        if (r.id == id && r.id != m_repetition.id) {
+            m_repetition = r;
+            m_selectedReading.clear();
+            reload();
+            setFrame(r.first);
+            return;
+        }
+}
+
+void BenchSession::stepRepetition(int direction)
+{
+    for (std::size_t i = 0; i < m_repetitions.size(); ++i)
+        if (m_repetitions[i].id == m_repetition.id) {
+            const auto next = static_cast<std::ptrdiff_t>(i) + direction;
+            if (next >= 0 && next < static_cast<std::ptrdiff_t>(m_repetitions.size()))
+                setRepetition(m_repetitions[static_cast<std::size_t>(next)].id);
+            return;
+        }
+}
+
+void BenchSession::addRepetition()
+{
+    if (!isOpen() || frames() < 1)
+        return;
+    store::Repetition added;
+    added.clip = m_clip.id;
+    added.first = m_loop ? m_loop->first : m_frame;
+    added.last = m_loop ? m_loop->last : FrameIndex(frames() - 1);
+    added.variant = m_repetition.variant;
+    if (const auto id = addRow<store::RepetitionRecord>(m_workspace, tr("add a repetition"), added); id.isValid())
+        setRepetition(id);
+}
+
+void BenchSession::changeRepetition(const QString& text, const store::Repetition& after)
+{
+    if (after == m_repetition || after.last < after.first)
+        return;
+    changeRow(m_workspace, text, m_repetition, after);
+}
+
+void BenchSession::removeRepetition()
+{
+    removeRow<store::RepetitionRecord>(m_workspace, tr("remove the repetition"), m_repetition.id);
+}
+
 // ---- playing
 
-void BenchSession::setPlaying(bool playing)
+void BenchSession::setPlaying(bool playing, bool backward)
 {
-    if (playing == isPlaying() || (playing && !m_hasFilm))
+    if ((playing == isPlaying() && backward == m_isBackward) || (playing && !m_hasFilm))
         return;
+    m_isBackward = backward;
     if (playing) {
-        const FrameIndex last = m_loop ? m_loop->second : FrameIndex(frames() - 1);
-        if (m_frame.value >= last.value)
-            setFrame(m_loop ? m_loop->first : FrameIndex(0));
-        m_playFrom = m_clock.timeOf(m_frame)->seconds;
+        const PlayRun::Stretch whole = m_loop.value_or(PlayRun::Stretch{FrameIndex(0), FrameIndex(frames() - 1)});
+        const bool isAtEnd = backward ? m_frame <= whole.first : m_frame >= whole.last;
+        if (isAtEnd || m_frame < whole.first || m_frame > whole.last)
+            setFrame(backward ? whole.last : whole.first);
         m_dropped = 0;
-        m_playClock.start();
+        startRun();
         m_tick.start();
     } else {
         m_tick.stop();
+        m_run.reset();
     }
     emit playingChanged();
 }
 
+void BenchSession::startRun()
+{
+    const PlayRun::Stretch whole = m_loop.value_or(PlayRun::Stretch{FrameIndex(0), FrameIndex(frames() - 1)});
+    m_run.emplace(m_clock, m_frame, whole, m_isBackward ? -m_speed : m_speed, m_loop.has_value());
+    m_shownPictures = 0;
+    m_playClock.start();
+}
+
 void BenchSession::setSpeed(double speed)
 {
+    if (speed == m_speed)
+        return;
     m_speed = speed;
-    if (isPlaying()) {
-        m_playFrom = m_clock.timeOf(m_frame)->seconds;
-        m_playClock.restart();
-    }
+    if (isPlaying())
+        startRun();
     emit playingChanged();
 }
 
@@ -222,44 +326,61 @@ void BenchSession::playOn()
 {
     if (m_decoder.isBusy())
         return; // the clock goes on: what cannot be decoded in time is dropped, not delayed
-    const double now = m_playFrom + static_cast<double>(m_playClock.nsecsElapsed()) * 1e-9 * m_speed;
-    const FrameIndex next = m_clock.frameAt({now});
-    const FrameIndex last = m_loop ? m_loop->second : FrameIndex(frames() - 1);
-    if (next.value >= last.value) {
-        setFrame(last);
-        if (!m_loop) {
-            setPlaying(false);
-            return;
-        }
-        setFrame(m_loop->first);
-        m_playFrom = m_clock.timeOf(m_frame)->seconds;
-        m_playClock.restart();
+    const auto place = m_run->at(static_cast<double>(m_playClock.nsecsElapsed()) * 1e-9);
+    if (place.isOver)
+        return setPlaying(false, m_isBackward);
+    if (place.frame == m_frame)
         return;
+    ++m_shownPictures;
+    if (const auto dropped = place.passed - m_shownPictures; dropped > 0) {
+        m_dropped += dropped;
+        m_shownPictures = place.passed;
+        emit playingChanged();
     }
-    if (next != m_frame) {
-        m_dropped += static_cast<int>(std::max<std::int64_t>(0, next.value - m_frame.value - 1));
-        setFrame(next);
+    setFrame(place.frame);
+}
+
+void BenchSession::setLoop(std::optional<PlayRun::Stretch> loop)
+{
+    if (loop == m_loop)
+        return;
+    m_loop = loop;
+    if (isPlaying()) {
+        if (m_loop && (m_frame < m_loop->first || m_frame > m_loop->last))
+            setFrame(m_loop->first);
+        startRun();
     }
+    emit playingChanged();
 }
 
 void BenchSession::toggleLoop()
 {
-    if (m_loop) {
-        m_loop.reset();
-    } else {
-        std::int64_t from = 0, to = frames() - 1;
-        for (const auto& e : m_marking.events) {
-            const std::int64_t f = std::llround(e.frame.value);
-            if (f <= m_frame.value)
-                from = std::max(from, f);
-            else
-                to = std::min(to, f);
-        }
-        if (to <= from)
-            return;
-        m_loop = {FrameIndex(from), FrameIndex(to)};
+    if (m_loop)
+        return setLoop({});
+    std::int64_t from = 0, to = frames() - 1;
+    for (const auto& e : m_marking.events) {
+        const std::int64_t f = std::llround(e.frame.value);
+        if (f <= m_frame.value)
+            from = std::max(from, f);
+        else
+            to = std::min(to, f);
     }
-    emit playingChanged();
+    if (to > from)
+        setLoop(PlayRun::Stretch{FrameIndex(from), FrameIndex(to)});
+}
+
+void BenchSession::setLoopFirst()
+{
+    const FrameIndex last = m_loop && m_loop->last > m_frame ? m_loop->last : FrameIndex(frames() - 1);
+    if (m_frame < last)
+        setLoop(PlayRun::Stretch{m_frame, last});
+}
+
+void BenchSession::setLoopLast()
+{
+    const FrameIndex first = m_loop && m_loop->first < m_frame ? m_loop->first : FrameIndex(0);
+    if (first < m_frame)
+        setLoop(PlayRun::Stretch{first, m_frame});
 }
 
 // ---- marking
@@ -278,10 +399,10 @@ void BenchSession::editEvent(const QString& text, const std::string& id, const s
     const std::optional<Event> before = present ? std::optional(*present) : std::nullopt;
     if (before == after)
         return;
-    const auto clip = m_clip.id;
+    const auto repetition = m_repetition.id;
     m_workspace.edit(
-        text, [clip, id, after](store::Library& l) { return l.setEvent(clip, id, after); },
-        [clip, id, before](store::Library& l) { return l.setEvent(clip, id, before); });
+        text, [=](store::Library& l) { return l.setEvent(repetition, id, after); },
+        [=](store::Library& l) { return l.setEvent(repetition, id, before); });
 }
 
 void BenchSession::placeKeyPosition(std::size_t ordinal)
@@ -486,9 +607,9 @@ void BenchSession::setRates(Rates rates)
 
 void BenchSession::setVariant(const std::string& variant)
 {
-    store::Clip after = m_clip;
+    store::Repetition after = m_repetition;
     after.variant = variant;
-    editClip(tr("set the kind"), after);
+    changeRepetition(tr("set the kind"), after);
 }
 
 // ---- readings

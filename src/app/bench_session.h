@@ -2,6 +2,7 @@
 
 #include "app/decode_service.h"
 #include "app/workspace.h"
+#include "core/play_run.h"
 #include "core/review.h"
 
 #include <QElapsedTimer>
@@ -32,10 +33,15 @@ public:
     const store::Clip& clip() const { return m_clip; }
     const store::FilmingDay& day() const { return m_day; }
     const store::Athlete& athlete() const { return m_athlete; }
+    /// Of the clip, in the order of the film; empty only while nothing is open.
+    const std::vector<store::Repetition>& repetitions() const { return m_repetitions; }
+    const store::Repetition& repetition() const { return m_repetition; }
     const Pack* pack() const { return m_pack; }
     const Marking& marking() const { return m_marking; }
     const Review& review() const { return m_review; }
     const FrameClock& clock() const { return m_clock; }
+    /// How much of the film is indexed, 0 to 1; empty: it is open, or was known.
+    std::optional<double> indexing() const { return m_indexing; }
     /// Empty until the film is open; then what went wrong, if something did.
     const std::optional<Error>& filmError() const { return m_filmError; }
     bool hasFilm() const { return m_hasFilm; }
@@ -54,15 +60,28 @@ public:
     const KeyPosition* keyPositionHere() const;
     void setPictureSize(media::PixelSize largest); ///< how large pictures are wanted
 
+    // repetitions
+    void setRepetition(store::RepetitionId); ///< and stands at its beginning
+    void stepRepetition(int direction);
+    /// The loop, or where there is none the clip from here on, becomes a repetition of its own.
+    void addRepetition();
+    void changeRepetition(const QString& text, const store::Repetition& after);
+    void removeRepetition();
+
     // playing
     bool isPlaying() const { return m_tick.isActive(); }
-    void setPlaying(bool);
+    bool isBackward() const { return m_isBackward; }
+    /// \param backward  the motion runs in reverse
+    void setPlaying(bool, bool backward = false);
     double speed() const { return m_speed; }
     void setSpeed(double); ///< 1 is true speed
-    int droppedPictures() const { return m_dropped; }
-    std::optional<std::pair<FrameIndex, FrameIndex>> loop() const { return m_loop; }
+    /// Pictures whose time went by unseen since playing began.
+    std::int64_t droppedPictures() const { return m_dropped; }
+    std::optional<PlayRun::Stretch> loop() const { return m_loop; }
     /// From the key position before to the one after where the coach stands; called again it ends looping.
     void toggleLoop();
+    void setLoopFirst(); ///< the loop begins where the coach stands
+    void setLoopLast();  ///< the loop ends where the coach stands
 
     // marking
     Tool tool() const { return m_tool; }
@@ -91,7 +110,7 @@ public:
     void drawLine(ImagePoint from, ImagePoint to); ///< for the line tool that is chosen
     void setView(View);
     void setRates(Rates);
-    void setVariant(const std::string&);
+    void setVariant(const std::string&); ///< of the repetition
 
     // readings
     const std::string& selectedReading() const { return m_selectedReading; }
@@ -116,9 +135,13 @@ signals:
 private:
     void reload();
     void judge();
-    void takeFilm(const media::FilmInfo&);
+    void openFilm();
+    void takeFilm(const media::FilmInfo&, const std::string& indexBytes);
+    void keepIndex(const std::string& indexBytes);
     void wantPicture();
     void playOn();
+    void startRun();
+    void setLoop(std::optional<PlayRun::Stretch>);
     FrameIndex clamped(FrameIndex) const;
     void editEvent(const QString& text, const std::string& id, const std::optional<Event>& after);
     void editMark(const QString& text, FrameIndex, const Landmark&, const std::optional<Mark>& after);
@@ -131,6 +154,8 @@ private:
     store::Clip m_clip;
     store::FilmingDay m_day;
     store::Athlete m_athlete;
+    std::vector<store::Repetition> m_repetitions;
+    store::Repetition m_repetition;
     const Pack* m_pack = nullptr;
     Marking m_marking;
     FrameClock m_clock;
@@ -138,6 +163,7 @@ private:
     Review m_review;
     std::optional<Error> m_filmError;
     std::vector<std::string> m_filmWarnings;
+    std::optional<double> m_indexing;
     bool m_hasFilm = false, m_searching = false;
     std::optional<FrameIndex> m_damaged;
 
@@ -152,9 +178,12 @@ private:
 
     QTimer m_tick;
     QElapsedTimer m_playClock;
-    double m_playFrom = 0, m_speed = 0.125;
-    int m_dropped = 0;
-    std::optional<std::pair<FrameIndex, FrameIndex>> m_loop;
+    std::optional<PlayRun> m_run;
+    double m_speed = 0.125;
+    bool m_isBackward = false;
+    std::int64_t m_shownPictures = 0, m_dropped = 0; // of this run
+    std::optional<PlayRun::Stretch> m_loop;
+    media::Travel m_travel = media::Travel::Forward;
 };
 
 /// "front (lead) knee": how the guide names a landmark for this athlete.

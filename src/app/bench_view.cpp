@@ -250,7 +250,7 @@ void BenchView::refreshClip()
     if (m_session.pack())
         for (const auto& v : m_session.pack()->variants)
             m_variant->addItem(v == "windup" ? tr("wind-up") : QString::fromStdString(v), QString::fromStdString(v));
-    m_variant->setCurrentIndex(m_variant->findData(QString::fromStdString(m_session.clip().variant)));
+    m_variant->setCurrentIndex(m_variant->findData(QString::fromStdString(m_session.repetition().variant)));
     m_view->setCurrentIndex(m_view->findData(static_cast<int>(m_session.clip().scene.view)));
     m_capture->setValue(m_session.clip().clock.capture);
     m_playback->setValue(m_session.clip().clock.playback);

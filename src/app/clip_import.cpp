@@ -16,7 +16,7 @@ constexpr media::PixelSize kPosterSize{240, 135};
 /// Everything there is to know about a film before it becomes a clip; without the day.
 Expected<store::Clip> lookAt(const std::string& file, std::stop_token stop)
 {
-    const auto film = media::Film::open(file, stop);
+    const auto film = media::Film::open(file, {.stop = stop});
     if (!film)
         return tl::unexpected(film.error());
     const auto hash = store::calcContentHash(file, stop);
@@ -85,9 +85,9 @@ void ClipImport::take(const QString& file, Expected<store::Clip> looked)
         clip.day = m_day;
         clip.file = m_workspace.library().storedPath(file.toStdString());
         clip.scene.target = usualTargetDirection(clip.scene.view, athlete->hand);
-        if (const Pack* pack = m_workspace.findPack(day->skill); pack && !pack->variants.empty())
-            clip.variant = pack->variants.front();
-        addRow<store::ClipRecord>(m_workspace, tr("add %1").arg(QFileInfo(file).fileName()), clip);
+        const Pack* pack = m_workspace.findPack(day->skill);
+        const std::string variant = pack && !pack->variants.empty() ? pack->variants.front() : "";
+        addRow<store::ClipRecord>(m_workspace, tr("add %1").arg(QFileInfo(file).fileName()), clip, variant);
     }
     next();
 }
@@ -99,7 +99,7 @@ QImage Posters::poster(store::ClipId id, const std::string& file, FrameIndex fra
         Background::run(
             this,
             [file, frame](std::stop_token stop) {
-                auto film = media::Film::open(file, stop);
+                auto film = media::Film::open(file, {.stop = stop});
                 const auto picture =
                     film ? film->frame(frame, kPosterSize, stop) : Expected<media::Picture>(tl::unexpected(film.error()));
                 return picture ? report::toImage(*picture) : QImage();

@@ -4,93 +4,76 @@
 
 namespace kestrel::app {
 
-DecodeService::DecodeService(QObject* parent) : QObject(parent), m_thread([this](std::stop_token stop) { work(stop); }) {}
-
-DecodeService::~DecodeService()
-{
-    m_opening.request_stop();
-    m_thread.request_stop();
-    m_woken.notify_all();
-}
-
-void DecodeService::open(const QString& file)
-{
-    const std::lock_guard lock(m_mutex);
-    m_opening.request_stop();
-    m_opening = {};
-    ++m_film;
-    m_toOpen = file;
-    m_wish.reset();
-    m_waiting = false;
-    m_woken.notify_all();
-}
-
-void DecodeService::close()
-{
-    open(QString());
-}
-
-void DecodeService::want(FrameIndex frame, media::PixelSize largest)
-{
-    const std::lock_guard lock(m_mutex);
-    m_wish = Wish{frame, largest};
-    m_waiting = true;
-    m_woken.notify_all();
-}
+DecodeService::DecodeService(QObject* parent) : QObject(parent) {}
 
 template <class Answer> void DecodeService::answer(std::uint64_t film, Answer give)
 {
     QMetaObject::invokeMethod(
         this,
         [this, film, give] {
-            std::unique_lock lock(m_mutex);
-            if (film != m_film)
-                return;
-            if (!m_wish)
-                m_waiting = false;
-            lock.unlock();
-            give();
+            if (film == m_film)
+                give();
         },
         Qt::QueuedConnection);
 }
 
-void DecodeService::work(std::stop_token stop)
+void DecodeService::open(const QString& file, std::string knownIndex, media::PixelSize firstPictureSize)
 {
-    std::optional<media::Film> film;
-    std::uint64_t number = 0;
-    std::unique_lock lock(m_mutex);
-    while (m_woken.wait(lock, stop, [this] { return m_toOpen.has_value() || m_wish.has_value(); })) {
-        const auto stopFilm = m_opening.get_token();
-        if (m_toOpen) {
-            const QString file = *m_toOpen;
-            m_toOpen.reset();
-            number = m_film;
-            lock.unlock();
-            film.reset();
-            if (!file.isEmpty()) {
-                auto opened = media::Film::open(file.toStdString(), stopFilm);
-                if (opened) {
-                    film = std::move(*opened);
-                    answer(number, [this, info = film->info()] { emit this->opened(info); });
-                } else {
-                    answer(number, [this, error = opened.error()] { emit failed(error); });
-                }
+    const std::uint64_t film = ++m_film;
+    m_wish.reset();
+    m_last = FrameIndex(0);
+    media::OpenOptions options;
+    options.knownIndex = std::move(knownIndex);
+    options.firstPictureSize = firstPictureSize;
+    media::FilmService::Handlers handlers;
+    handlers.progress = [this, film](double share) { answer(film, [this, share] { emit progress(share); }); };
+    handlers.firstPicture = [this, film](const media::Picture& p) {
+        answer(film, [this, image = report::toImage(p)] {
+            if (m_last == FrameIndex(0))
+                emit pictureReady(FrameIndex(0), image, false);
+        });
+    };
+    handlers.opened = [this, film](const media::FilmInfo& info, const std::string& index) {
+        answer(film, [this, info, index] { emit opened(info, index); });
+    };
+    handlers.delivered = [this, film](const media::Delivery& d) {
+        answer(film, [this, frame = d.frame, image = report::toImage(d.picture), isExact = d.isExact] {
+            if (answersWish(frame)) {
+                m_wish.reset();
+                emit pictureReady(frame, image, isExact);
             }
-            lock.lock();
-            continue;
-        }
-        const Wish wish = *m_wish;
-        m_wish.reset();
-        lock.unlock();
-        if (film) {
-            const auto picture = film->frame(wish.frame, wish.largest, stopFilm);
-            if (picture)
-                answer(number, [this, wish, image = report::toImage(*picture)] { emit pictureReady(wish.frame, image); });
-            else
-                answer(number, [this, error = picture.error()] { emit failed(error); });
-        }
-        lock.lock();
-    }
+        });
+    };
+    handlers.failed = [this, film](const Error& error, std::optional<FrameIndex> frame) {
+        answer(film, [this, error, frame] {
+            if (!frame) {
+                emit failed(error);
+            } else if (answersWish(*frame)) {
+                m_wish.reset();
+                emit pictureFailed(*frame, error);
+            }
+        });
+    };
+    m_service.open(file.toStdString(), std::move(options), std::move(handlers));
+}
+
+void DecodeService::close()
+{
+    ++m_film;
+    m_wish.reset();
+    m_service.close();
+}
+
+void DecodeService::want(FrameIndex frame, media::PixelSize largest, media::Travel travel)
+{
+    m_wish = m_last = frame;
+    m_service.want(frame, largest, travel);
+}
+
+/// The coach may have moved on while the answer was under way.
+bool DecodeService::answersWish(FrameIndex frame) const
+{
+    return frame == m_last;
 }
 
 } // namespace kestrel::app

@@ -1,55 +1,49 @@
 #pragma once
 
 #include "core/error.h"
-#include "media/film.h"
+#include "media/film_service.h"
 
 #include <QImage>
 #include <QObject>
 
-#include <condition_variable>
-#include <mutex>
 #include <optional>
-#include <thread>
 
 namespace kestrel::app {
 
-/// Decodes on its own thread. Of several wishes only the newest is met; answers about a film that is no longer open
-/// are dropped.
+/// media::FilmService with its answers brought to this object's thread as signals. Answers about a film that is no
+/// longer open, or about an older wish, are dropped.
 class DecodeService : public QObject {
     Q_OBJECT
 public:
     explicit DecodeService(QObject* parent = nullptr);
-    ~DecodeService() override;
 
     /// Closes the film and opens another. Answered by opened() or failed().
-    void open(const QString& file);
+    /// \param knownIndex  what opened() gave for the same content earlier; may be empty
+    void open(const QString& file, std::string knownIndex, media::PixelSize firstPictureSize);
     void close();
     /// Answered by pictureReady(), unless another wish comes first. \param largest  as for media::Film::frame
-    void want(FrameIndex, media::PixelSize largest);
+    void want(FrameIndex, media::PixelSize largest, media::Travel);
     /// A wish is not answered yet.
-    bool isBusy() const { return m_waiting; }
+    bool isBusy() const { return m_wish.has_value(); }
+    void setCeiling(std::size_t bytes) { m_service.setCeiling(bytes); }
+    std::size_t cachedBytes() const { return m_service.cachedBytes(); }
 
 signals:
-    void opened(const kestrel::media::FilmInfo& info);
-    void pictureReady(kestrel::FrameIndex frame, const QImage& picture);
+    void progress(double share); ///< of indexing, 0 to 1
+    void opened(const kestrel::media::FilmInfo& info, const std::string& indexBytes);
+    /// \param isExact  false: at half size for the moment; the exact picture follows
+    void pictureReady(kestrel::FrameIndex frame, const QImage& picture, bool isExact);
     void failed(const kestrel::Error& error);
+    void pictureFailed(kestrel::FrameIndex frame, const kestrel::Error& error);
 
 private:
-    struct Wish {
-        FrameIndex frame{0};
-        media::PixelSize largest;
-    };
-    void work(std::stop_token stop);
     template <class Answer> void answer(std::uint64_t film, Answer);
+    bool answersWish(FrameIndex) const;
 
-    std::mutex m_mutex;
-    std::condition_variable_any m_woken;
-    std::optional<QString> m_toOpen; // empty text: close
-    std::optional<Wish> m_wish;
-    std::uint64_t m_film = 0;   // number of the film wished for; answers to older ones are dropped
-    std::stop_source m_opening; // stops work on the previous film
-    bool m_waiting = false;     // only used on the object's thread
-    std::jthread m_thread;      // last: it uses all of the above
+    std::uint64_t m_film = 0;
+    std::optional<FrameIndex> m_wish; // not answered yet
+    FrameIndex m_last{-1};            // the newest wish, answered or not
+    media::FilmService m_service;     // last: it calls back until it is gone
 };
 
 } // namespace kestrel::app

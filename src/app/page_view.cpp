@@ -26,7 +26,7 @@ struct Made {
 Made makeInBackground(const Pack& pack, const Review& review, const report::PageFacts& facts, const std::string& file,
                       std::stop_token stop)
 {
-    auto film = media::Film::open(file, stop);
+    auto film = media::Film::open(file, {.stop = stop});
     report::FrameSource frames;
     if (film)
         frames = [&](FrameIndex f) {

@@ -189,7 +189,7 @@ void RibbonView::paintAxis(QPainter& painter) const
     const double y = axisY();
     if (const auto loop = m_session.loop()) {
         const double a = xOf(FramePosition(static_cast<double>(loop->first.value))),
-                     b = xOf(FramePosition(static_cast<double>(loop->second.value)));
+                     b = xOf(FramePosition(static_cast<double>(loop->last.value)));
         painter.fillRect(QRectF(a, y - 4, b - a, 8), t.slatePale);
     }
     painter.setPen(QPen(t.muted, 1));

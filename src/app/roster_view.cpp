@@ -301,7 +301,7 @@ QWidget* RosterView::makeTile(const store::FilmingDay& day, const store::Clip& c
     const auto placed = static_cast<int>(marking.events.size());
     const int all = pack ? static_cast<int>(pack->keyPositions.size()) : 0;
     const QString state = placed == 0 ? tr("not marked yet") : tr("%1 of %2 key positions").arg(placed).arg(all);
-    const QString variant = clip.variant == "windup" ? tr("wind-up") : QString::fromStdString(clip.variant);
+    const QString variant = marking.variant == "windup" ? tr("wind-up") : QString::fromStdString(marking.variant);
     const Event* strike = findEvent(marking, "strike");
     const FrameIndex shown(strike ? std::llround(strike->frame.value) : clip.film.frames / 2);
     auto* tile = new ClipTile(variant + tr(", %1 view").arg(viewName(clip.scene.view)), state,

@@ -8,7 +8,9 @@
 namespace kestrel::app {
 
 /// Adds a row so that it can be undone and redone under the same id. The id, or an invalid one when it failed.
-template <class Record, class Row> auto addRow(Workspace& workspace, const QString& text, const Row& row)
+/// \param more  what Library::add wants besides the row
+template <class Record, class Row, class... More>
+auto addRow(Workspace& workspace, const QString& text, const Row& row, const More&... more)
 {
     auto kept = std::make_shared<std::optional<Record>>();
     auto id = std::make_shared<decltype(row.id)>();
@@ -17,7 +19,7 @@ template <class Record, class Row> auto addRow(Workspace& workspace, const QStri
         [=](store::Library& l) -> Expected<void> {
             if (*kept)
                 return l.restore(**kept);
-            return l.add(row).map([&](auto added) { *id = added; });
+            return l.add(row, more...).map([&](auto added) { *id = added; });
         },
         [=](store::Library& l) -> Expected<void> { return l.take(*id).map([&](const Record& r) { *kept = r; }); });
     return *id;

@@ -43,6 +43,14 @@ bool Workspace::edit(const QString& text, Work redo, Work undo)
     return !m_lastEditFailed;
 }
 
+void Workspace::note(const Work& work)
+{
+    if (m_library.isReadOnly())
+        return;
+    if (const Expected<void> done = work(m_library); !done)
+        emit failed(done.error());
+}
+
 bool Workspace::perform(const Work& work)
 {
     const Expected<void> done = work(m_library);

@@ -30,6 +30,9 @@ public:
     /// be done. \param text  what the coach reads after "Undo"
     bool edit(const QString& text, Work redo, Work undo);
 
+    /// Stores what the program found out by itself: nothing to undo, and what is shown does not change.
+    void note(const Work&);
+
     /// The value, or an empty one with failed() announced.
     template <class T> T valueOr(Expected<T> result, T instead = {})
     {

@@ -144,14 +144,13 @@ Expected<void> addClip(store::Library& library, store::DayId day, const ClipPlan
     clip.day = day;
     clip.file = library.storedPath(file);
     clip.contentHash = *hash;
-    clip.variant = plan.film.motion.variant;
     clip.film = simulated->truth.film;
     clip.film.file.clear();
     clip.clock = simulated->truth.clock;
     clip.scene = simulated->truth.scene;
     if (!plan.isMarked)
         clip.scene.scale.reset(); // left for the coach to draw
-    const auto id = library.add(clip);
+    const auto id = library.add(clip, plan.film.motion.variant);
     if (!id)
         return tl::unexpected(id.error());
     return plan.isMarked ? library.addMarking(*id, asMarkedByCoach(simulated->truth, *pack, plan.film.motion.seed))

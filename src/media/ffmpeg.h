@@ -38,12 +38,20 @@ inline std::string words(int error)
     return text;
 }
 
-/// Conversion coefficients: what the file says, else BT.709 for high definition and BT.601 below. Reader and writer
-/// must agree or colours shift.
-inline const int* coefficients(AVColorSpace space, int height)
+/// The colour space a film is in: what it says, else BT.709 for high definition and BT.601 below. Reader and writer must
+/// agree or colours shift.
+inline AVColorSpace spaceOf(AVColorSpace said, int height)
 {
-    if (space == AVCOL_SPC_UNSPECIFIED || space == AVCOL_SPC_RGB)
-        return sws_getCoefficients(height >= 720 ? SWS_CS_ITU709 : SWS_CS_ITU601);
+    if (said == AVCOL_SPC_BT709 || said == AVCOL_SPC_BT2020_NCL)
+        return said;
+    const bool isUnsaid = said == AVCOL_SPC_UNSPECIFIED || said == AVCOL_SPC_RGB;
+    return isUnsaid && height >= 720 ? AVCOL_SPC_BT709 : AVCOL_SPC_SMPTE170M;
+}
+
+/// The same for the scaler.
+inline const int* coefficients(AVColorSpace said, int height)
+{
+    const AVColorSpace space = spaceOf(said, height);
     return sws_getCoefficients(space == AVCOL_SPC_BT709        ? SWS_CS_ITU709
                                : space == AVCOL_SPC_BT2020_NCL ? SWS_CS_BT2020
                                                                : SWS_CS_ITU601);

@@ -2,14 +2,18 @@
 
 #include "core/error.h"
 #include "core/time.h"
+#include "media/frame_cache.h"
 #include "media/picture.h"
 
+#include <functional>
 #include <memory>
 #include <stop_token>
 #include <string>
 #include <vector>
 
 namespace kestrel::media {
+
+class PictureConverter;
 
 /// What a film file holds. Sizes are of the upright picture with square pixels.
 struct FilmInfo {
@@ -18,18 +22,31 @@ struct FilmInfo {
     std::vector<MediaTime> shown; ///< when each picture appears, from the first; strictly rising
     MediaTime duration;           ///< to the end of the last picture
     bool variableRate = false;
-    double frameRate = 0; ///< mean, pictures per second of film time; 0 for a single picture
+    double frameRate = 0;           ///< mean, pictures per second of film time; 0 for a single picture
+    double declaredCaptureRate = 0; ///< pictures per second when filmed, where the camera noted it; 0: not noted
     std::string codec;
     std::vector<std::string> warnings; ///< sentences about damage and oddities; the film is usable all the same
 
     std::int64_t frames() const { return static_cast<std::int64_t>(shown.size()); }
 };
 
-/// An open film. Gives any picture exactly, by ordinal. Not for use from two threads at once. The file is only read.
+struct OpenOptions {
+    std::stop_token stop{};
+    /// What indexBytes() gave for the same content earlier: saves reading the whole file. Ignored when damaged.
+    std::string knownIndex{};
+    double folderRate = 30; ///< pictures a second of a folder of pictures
+    /// Called once, early, with the first picture at no more than that size, before the film is indexed.
+    PixelSize firstPictureSize{};
+    std::function<void(const Picture&)> firstPicture{};
+    std::function<void(double)> progress{}; ///< of indexing, 0 to 1
+};
+
+/// An open film: a file, a single picture, or a folder of numbered pictures. Gives any picture exactly, by ordinal. Not
+/// for use from two threads at once, except for cache(). Files are only read.
 class Film {
 public:
-    /// Opens and indexes. Errors: CannotOpen (missing, a folder, no permission), NotAFilm, Cancelled.
-    static Expected<Film> open(const std::string& file, std::stop_token stop = {});
+    /// Opens and indexes. Errors: CannotOpen (missing, no permission), NotAFilm, Cancelled.
+    static Expected<Film> open(const std::string& file, OpenOptions = {});
 
     Film(Film&&) noexcept;
     Film& operator=(Film&&) noexcept;
@@ -37,15 +54,25 @@ public:
 
     const std::string& file() const;
     const FilmInfo& info() const;
+    /// To be kept and given to open() the next time.
+    std::string indexBytes() const;
 
     /// That picture, upright, no larger than \p largest (never enlarged), its proportions kept.
     /// Errors: NoSuchFrame; Damaged when the file holds nothing decodable there; Cancelled.
     Expected<Picture> frame(FrameIndex, PixelSize largest = {}, std::stop_token stop = {});
 
-    /// Decoded pictures kept for steps near the last one, bytes. Default 256 MiB.
-    void setCacheBudget(std::size_t bytes);
+    /// Decodes until that picture has come, unless it is in the cache already. All that is decoded on the way goes to
+    /// the cache. \p isUnwanted is asked between pictures; when it says so, the error is Cancelled and nothing is lost.
+    Expected<void> decodeTo(FrameIndex, const std::function<bool()>& isUnwanted);
+    /// The first frame from which decoding has to start to reach this one: its key frame's.
+    FrameIndex groupStart(FrameIndex) const;
+
+    FrameCache& cache() const;
     /// How many pictures were decoded since opening: what a benchmark counts.
     std::int64_t decodedFrames() const;
+
+    /// Turns cached pictures into ones that can be shown, on another thread.
+    PictureConverter makeConverter() const;
 
 private:
     class Impl;

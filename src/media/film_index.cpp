@@ -4,6 +4,82 @@
 
 namespace kestrel::media {
 
+namespace {
+
+constexpr std::int64_t kBytesVersion = 1, kMostEntries = 50'000'000;
+
+/// Small numbers of either sign take one byte.
+void append(std::string& out, std::int64_t value)
+{
+    auto bits = (static_cast<std::uint64_t>(value) << 1) ^ static_cast<std::uint64_t>(value >> 63);
+    for (; bits >= 0x80; bits >>= 7)
+        out.push_back(static_cast<char>(bits | 0x80));
+    out.push_back(static_cast<char>(bits));
+}
+
+/// Reads what append() wrote; remembers when there was nothing to read.
+class ByteReader {
+public:
+    explicit ByteReader(const std::string& bytes) : m_bytes(bytes) {}
+    std::int64_t next()
+    {
+        std::uint64_t bits = 0;
+        for (unsigned shift = 0; shift < 64; shift += 7) {
+            if (m_at >= m_bytes.size())
+                break;
+            const auto byte = static_cast<std::uint8_t>(m_bytes[m_at++]);
+            bits |= static_cast<std::uint64_t>(byte & 0x7f) << shift;
+            if (byte < 0x80)
+                return static_cast<std::int64_t>(bits >> 1) ^ -static_cast<std::int64_t>(bits & 1);
+        }
+        m_isGood = false;
+        return 0;
+    }
+    std::size_t left() const { return m_bytes.size() - m_at; }
+    bool isGood() const { return m_isGood; }
+
+private:
+    const std::string& m_bytes;
+    std::size_t m_at = 0;
+    bool m_isGood = true;
+};
+
+/// Wraps like the hardware does, so that hostile bytes cannot overflow.
+std::int64_t plus(std::int64_t a, std::int64_t b)
+{
+    return static_cast<std::int64_t>(static_cast<std::uint64_t>(a) + static_cast<std::uint64_t>(b));
+}
+std::int64_t minus(std::int64_t a, std::int64_t b)
+{
+    return static_cast<std::int64_t>(static_cast<std::uint64_t>(a) - static_cast<std::uint64_t>(b));
+}
+
+} // namespace
+
+void FilmIndex::note(const AVPacket& packet)
+{
+    if (packet.flags & AV_PKT_FLAG_DISCARD)
+        return; // edit lists cut such pictures away
+    if (packet.flags & AV_PKT_FLAG_CORRUPT) {
+        sawDamage = true; // cut off in the middle: not a picture
+        return;
+    }
+    countOnly = countOnly || packet.pts == AV_NOPTS_VALUE;
+    entries.push_back({packet.pts, packet.duration});
+    if (packet.flags & AV_PKT_FLAG_KEY)
+        keys.push_back({packet.pts, packet.dts == AV_NOPTS_VALUE ? packet.pts : std::min(packet.pts, packet.dts)});
+}
+
+void FilmIndex::sort()
+{
+    const auto earlier = [](const auto& a, const auto& b) { return a.pts < b.pts; };
+    std::sort(entries.begin(), entries.end(), earlier);
+    std::sort(keys.begin(), keys.end(), earlier);
+    const auto doubled =
+        std::adjacent_find(entries.begin(), entries.end(), [](const auto& a, const auto& b) { return a.pts == b.pts; });
+    countOnly = countOnly || doubled != entries.end();
+}
+
 std::optional<std::int64_t> FilmIndex::findOrdinal(std::int64_t pts) const
 {
     const auto it =
@@ -19,33 +95,62 @@ const FilmIndex::KeyFrame* FilmIndex::keyBefore(std::int64_t pts) const
     return it == keys.begin() ? nullptr : &*(it - 1);
 }
 
-Expected<FilmIndex> scanPackets(AVFormatContext& format, int stream, std::stop_token stop)
+std::string FilmIndex::toBytes() const
 {
-    FilmIndex index;
-    const PacketPtr packet(av_packet_alloc());
-    while (av_read_frame(&format, packet.get()) >= 0) {
-        if (stop.stop_requested())
-            return fail(ErrorCode::Cancelled, "Opening was cancelled.");
-        const AVPacket& p = *packet;
-        if (p.stream_index == stream && !(p.flags & AV_PKT_FLAG_DISCARD)) { // edit lists cut such packets away
-            if (p.flags & AV_PKT_FLAG_CORRUPT) {
-                index.sawDamage = true; // a packet cut off in the middle is not a picture
-            } else {
-                if (p.pts == AV_NOPTS_VALUE)
-                    index.countOnly = true;
-                index.entries.push_back({p.pts, p.duration});
-                if (p.flags & AV_PKT_FLAG_KEY)
-                    index.keys.push_back({p.pts, p.dts == AV_NOPTS_VALUE ? p.pts : std::min(p.pts, p.dts)});
-            }
-        }
-        av_packet_unref(packet.get());
+    std::string out;
+    append(out, kBytesVersion);
+    append(out, (countOnly ? 1 : 0) + (sawDamage ? 2 : 0));
+    append(out, static_cast<std::int64_t>(entries.size()));
+    append(out, static_cast<std::int64_t>(keys.size()));
+    std::int64_t last = 0, lastStep = 0;
+    for (const auto& e : entries) { // even steps become zeros
+        const std::int64_t step = minus(e.pts, last);
+        append(out, minus(step, lastStep));
+        append(out, minus(e.duration, step));
+        lastStep = step;
+        last = e.pts;
     }
-    std::sort(index.entries.begin(), index.entries.end(), [](const auto& a, const auto& b) { return a.pts < b.pts; });
-    std::sort(index.keys.begin(), index.keys.end(), [](const auto& a, const auto& b) { return a.pts < b.pts; });
-    const auto doubled = std::adjacent_find(index.entries.begin(), index.entries.end(),
-                                            [](const auto& a, const auto& b) { return a.pts == b.pts; });
-    if (doubled != index.entries.end())
-        index.countOnly = true;
+    last = 0;
+    for (const auto& k : keys) {
+        append(out, minus(k.pts, last));
+        append(out, minus(k.pts, k.seekTo));
+        last = k.pts;
+    }
+    return out;
+}
+
+std::optional<FilmIndex> FilmIndex::fromBytes(const std::string& bytes)
+{
+    ByteReader in(bytes);
+    if (in.next() != kBytesVersion)
+        return std::nullopt;
+    FilmIndex index;
+    const std::int64_t flags = in.next();
+    index.countOnly = flags & 1;
+    index.sawDamage = flags & 2;
+    const std::int64_t entries = in.next(), keys = in.next();
+    if (entries <= 0 || entries > kMostEntries || keys < 0 || keys > entries ||
+        static_cast<std::uint64_t>(entries) > in.left() / 2)
+        return std::nullopt;
+    index.entries.resize(static_cast<std::size_t>(entries));
+    std::int64_t last = 0, step = 0;
+    for (auto& e : index.entries) {
+        step = plus(step, in.next());
+        e.pts = plus(last, step);
+        e.duration = plus(step, in.next());
+        last = e.pts;
+    }
+    index.keys.resize(static_cast<std::size_t>(keys));
+    last = 0;
+    for (auto& k : index.keys) {
+        k.pts = plus(last, in.next());
+        k.seekTo = minus(k.pts, in.next());
+        last = k.pts;
+    }
+    const auto notRising = [](const auto& a, const auto& b) { return a.pts >= b.pts; };
+    const bool rises = std::adjacent_find(index.entries.begin(), index.entries.end(), notRising) == index.entries.end();
+    if (!in.isGood() || in.left() > 0 || !rises)
+        return std::nullopt;
     return index;
 }
 

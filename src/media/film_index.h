@@ -5,7 +5,7 @@
 
 #include <cstdint>
 #include <optional>
-#include <stop_token>
+#include <string>
 #include <vector>
 
 namespace kestrel::media {
@@ -15,10 +15,12 @@ struct FilmIndex {
     struct Entry {
         std::int64_t pts = 0;      ///< presentation ticks
         std::int64_t duration = 0; ///< ticks, 0 unknown
+        bool operator==(const Entry&) const = default;
     };
     struct KeyFrame {
         std::int64_t pts = 0;
         std::int64_t seekTo = 0; ///< ticks at which the demuxer finds it
+        bool operator==(const KeyFrame&) const = default;
     };
     std::vector<Entry> entries; ///< by pts
     std::vector<KeyFrame> keys; ///< by pts
@@ -26,13 +28,21 @@ struct FilmIndex {
     /// the start instead.
     bool countOnly = false;
     bool sawDamage = false;
+    bool operator==(const FilmIndex&) const = default;
+
+    /// Notes a packet of the picture stream as it is read.
+    void note(const AVPacket&);
+    /// Brings everything into the order of showing, once all packets are noted.
+    void sort();
 
     std::optional<std::int64_t> findOrdinal(std::int64_t pts) const;
     /// The last key frame shown no later; null before the first.
     const KeyFrame* keyBefore(std::int64_t pts) const;
-};
 
-/// Reads every packet of the stream once, without decoding, and leaves the demuxer at its end.
-Expected<FilmIndex> scanPackets(AVFormatContext&, int stream, std::stop_token);
+    /// Compact bytes to keep; a few for each picture.
+    std::string toBytes() const;
+    /// Empty: these bytes are damaged or from another version.
+    static std::optional<FilmIndex> fromBytes(const std::string&);
+};
 
 } // namespace kestrel::media

@@ -1,8 +1,11 @@
 #include "media/picture_converter.h"
 
+#include <libyuv/convert_argb.h>
+#include <libyuv/rotate_argb.h>
+#include <libyuv/scale.h>
+
 #include <algorithm>
 #include <cmath>
-#include <cstring>
 
 namespace kestrel::media {
 
@@ -24,54 +27,90 @@ PixelSize fitted(PixelSize size, PixelSize largest)
             std::max(1, static_cast<int>(std::lround(size.height * factor)))};
 }
 
-/// Clockwise by 90, 180 or 270 degrees.
-std::vector<std::uint8_t> rotated(const std::vector<std::uint8_t>& from, PixelSize size, int degrees)
+bool isFullRange(const AVFrame& frame)
 {
-    std::vector<std::uint8_t> to(from.size());
-    const PixelSize out = degrees == 180 ? size : swapped(size);
-    for (int y = 0; y < size.height; ++y)
-        for (int x = 0; x < size.width; ++x) {
-            const int tx = degrees == 90 ? size.height - 1 - y : degrees == 180 ? size.width - 1 - x : y;
-            const int ty = degrees == 90 ? x : degrees == 180 ? size.height - 1 - y : size.width - 1 - x;
-            std::memcpy(&to[4 * (static_cast<std::size_t>(ty) * out.width + tx)],
-                        &from[4 * (static_cast<std::size_t>(y) * size.width + x)], 4);
-        }
-    return to;
+    return frame.color_range == AVCOL_RANGE_JPEG || frame.format == AV_PIX_FMT_YUVJ420P;
+}
+
+const libyuv::YuvConstants& matrixOf(const AVFrame& frame)
+{
+    const bool full = isFullRange(frame);
+    switch (spaceOf(frame.colorspace, frame.height)) {
+    case AVCOL_SPC_BT709:
+        return full ? libyuv::kYuvF709Constants : libyuv::kYuvH709Constants;
+    case AVCOL_SPC_BT2020_NCL:
+        return full ? libyuv::kYuvV2020Constants : libyuv::kYuv2020Constants;
+    default:
+        return full ? libyuv::kYuvJPEGConstants : libyuv::kYuvI601Constants;
+    }
 }
 
 } // namespace
 
-PixelSize PictureConverter::uprightSize(PixelSize stored, AVRational aspect) const
+PictureConverter::PictureConverter(PixelSize stored, AVRational aspect, int rotation) : m_rotation(rotation)
 {
-    const double ratio = aspect.num > 0 && aspect.den > 0 ? av_q2d(aspect) : 1.0;
+    const double ratio = aspect.num > 0 && aspect.den > 0 ? std::clamp(av_q2d(aspect), 0.05, 20.0) : 1.0;
     // stretch the short direction, so that no detail is lost
     if (ratio > 1)
         stored.width = static_cast<int>(std::lround(stored.width * ratio));
     else if (ratio < 1)
         stored.height = static_cast<int>(std::lround(stored.height / ratio));
-    return m_rotation % 180 == 0 ? stored : swapped(stored);
+    m_upright = m_rotation % 180 == 0 ? stored : swapped(stored);
 }
 
-Expected<Picture> PictureConverter::convert(const AVFrame& frame, PixelSize upright, PixelSize largest)
+Expected<Picture> PictureConverter::convert(const AVFrame& frame, PixelSize largest)
 {
-    const PixelSize size = fitted(upright, largest);
+    const PixelSize size = fitted(m_upright, largest);
     const PixelSize lying = m_rotation % 180 == 0 ? size : swapped(size);
-    const auto format = static_cast<AVPixelFormat>(frame.format);
-    m_sws.reset(sws_getCachedContext(m_sws.release(), frame.width, frame.height, format, lying.width, lying.height,
-                                     AV_PIX_FMT_BGRA, SWS_FAST_BILINEAR, nullptr, nullptr, nullptr));
-    if (!m_sws)
-        return fail(ErrorCode::Damaged, "The picture's pixel format cannot be shown.");
-    const int* table = coefficients(frame.colorspace, frame.height);
-    sws_setColorspaceDetails(m_sws.get(), table, frame.color_range == AVCOL_RANGE_JPEG, table, 1, 0, 1 << 16, 1 << 16);
-
-    std::vector<std::uint8_t> bgra(4 * static_cast<std::size_t>(lying.width) * lying.height +
-                                   64); // the scaler writes past row ends
-    std::uint8_t* planes[4] = {bgra.data(), nullptr, nullptr, nullptr};
-    const int strides[4] = {4 * lying.width, 0, 0, 0};
-    sws_scale(m_sws.get(), frame.data, frame.linesize, 0, frame.height, planes, strides);
+    const auto bytes = 4 * static_cast<std::size_t>(size.width) * size.height + 64; // the scalers write past row ends
+    std::vector<std::uint8_t> bgra(bytes);
     if (m_rotation != 0)
-        bgra = rotated(bgra, lying, m_rotation);
+        m_lying.resize(bytes);
+    std::uint8_t* const target = m_rotation == 0 ? bgra.data() : m_lying.data();
+    if (!convertFast(frame, lying, target) && !convertAny(frame, lying, target))
+        return fail(ErrorCode::Damaged, "The picture's pixel format cannot be shown.");
+    if (m_rotation != 0)
+        libyuv::ARGBRotate(target, 4 * lying.width, bgra.data(), 4 * size.width, lying.width, lying.height,
+                           static_cast<libyuv::RotationMode>(m_rotation));
     return Picture{size, 4 * size.width, std::make_shared<const std::vector<std::uint8_t>>(std::move(bgra))};
+}
+
+/// Scales the planes and then converts only what is shown. False: not a format for this way.
+bool PictureConverter::convertFast(const AVFrame& frame, PixelSize lying, std::uint8_t* bgra)
+{
+    if (frame.format != AV_PIX_FMT_YUV420P && frame.format != AV_PIX_FMT_YUVJ420P)
+        return false;
+    const std::uint8_t* planes[3] = {frame.data[0], frame.data[1], frame.data[2]};
+    int strides[3] = {frame.linesize[0], frame.linesize[1], frame.linesize[2]};
+    if (frame.width != lying.width || frame.height != lying.height) {
+        const int chroma = (lying.width + 1) / 2, chromaRows = (lying.height + 1) / 2;
+        const std::size_t luma = static_cast<std::size_t>(lying.width) * lying.height;
+        const std::size_t each = static_cast<std::size_t>(chroma) * chromaRows;
+        m_planes.resize(luma + 2 * each);
+        std::uint8_t* const y = m_planes.data();
+        std::uint8_t* const u = y + luma;
+        std::uint8_t* const v = u + each;
+        if (libyuv::I420Scale(planes[0], strides[0], planes[1], strides[1], planes[2], strides[2], frame.width, frame.height, y,
+                              lying.width, u, chroma, v, chroma, lying.width, lying.height, libyuv::kFilterBox) != 0)
+            return false;
+        planes[0] = y, planes[1] = u, planes[2] = v;
+        strides[0] = lying.width, strides[1] = strides[2] = chroma;
+    }
+    return libyuv::I420ToARGBMatrix(planes[0], strides[0], planes[1], strides[1], planes[2], strides[2], bgra, 4 * lying.width,
+                                    &matrixOf(frame), lying.width, lying.height) == 0;
+}
+
+bool PictureConverter::convertAny(const AVFrame& frame, PixelSize lying, std::uint8_t* bgra)
+{
+    m_sws.reset(sws_getCachedContext(m_sws.release(), frame.width, frame.height, static_cast<AVPixelFormat>(frame.format),
+                                     lying.width, lying.height, AV_PIX_FMT_BGRA, SWS_FAST_BILINEAR, nullptr, nullptr, nullptr));
+    if (!m_sws)
+        return false;
+    const int* table = coefficients(frame.colorspace, frame.height);
+    sws_setColorspaceDetails(m_sws.get(), table, isFullRange(frame), table, 1, 0, 1 << 16, 1 << 16);
+    std::uint8_t* planes[4] = {bgra, nullptr, nullptr, nullptr};
+    const int strides[4] = {4 * lying.width, 0, 0, 0};
+    return sws_scale(m_sws.get(), frame.data, frame.linesize, 0, frame.height, planes, strides) == lying.height;
 }
 
 } // namespace kestrel::media

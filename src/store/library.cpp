@@ -31,7 +31,9 @@ QVariant idOrNull(std::int64_t id)
 const QString kAthleteColumns = QStringLiteral("id, name, birth_date, hand, height_metres, guardian_consent");
 const QString kDayColumns = QStringLiteral("id, athlete, date, skill, school");
 const QString kClipColumns =
-    QStringLiteral("id, day, file, content_hash, variant, width, height, frames, capture_rate, playback_rate, scene");
+    QStringLiteral("id, day, file, content_hash, width, height, frames, capture_rate, playback_rate, scene");
+const QString kRepetitionColumns =
+    QStringLiteral("id, clip, first_frame, last_frame, name, variant, kind, is_live, outcome, ball_speed");
 
 std::string string(const QSqlQuery& q, int column)
 {
@@ -62,12 +64,26 @@ Clip readClip(const QSqlQuery& q)
     c.day = DayId(q.value(1).toLongLong());
     c.file = string(q, 2);
     c.contentHash = string(q, 3);
-    c.variant = string(q, 4);
-    c.film = {{}, q.value(5).toInt(), q.value(6).toInt(), q.value(7).toLongLong()};
-    c.clock = {q.value(8).toDouble(), q.value(9).toDouble()};
-    const auto json = nlohmann::json::parse(string(q, 10), nullptr, false);
+    c.film = {{}, q.value(4).toInt(), q.value(5).toInt(), q.value(6).toLongLong()};
+    c.clock = {q.value(7).toDouble(), q.value(8).toDouble()};
+    const auto json = nlohmann::json::parse(string(q, 9), nullptr, false);
     c.scene = json.is_discarded() ? Scene{} : parseScene(json, "library.db").value_or(Scene{});
     return c;
+}
+
+Repetition readRepetition(const QSqlQuery& q)
+{
+    const auto speed = q.value(9).isNull() ? std::nullopt : std::optional(q.value(9).toDouble());
+    return {RepetitionId(q.value(0).toLongLong()),
+            ClipId(q.value(1).toLongLong()),
+            FrameIndex(q.value(2).toLongLong()),
+            FrameIndex(q.value(3).toLongLong()),
+            string(q, 4),
+            string(q, 5),
+            string(q, 6),
+            q.value(7).toBool(),
+            string(q, 8),
+            speed};
 }
 
 template <class Row, class Read> Expected<std::vector<Row>> all(Expected<QSqlQuery> query, Read read)
@@ -180,33 +196,75 @@ Expected<Clip> Library::clip(ClipId id) const
         "clip", m_database.file());
 }
 
-Expected<ClipRecord> Library::record(const Clip& clip) const
+Expected<std::vector<Repetition>> Library::repetitions(ClipId id) const
 {
-    auto events = all<Event>(
-        m_database.run(
-            QStringLiteral(
-                "SELECT key_position, frame, uncertainty_frames, source FROM event WHERE clip=? ORDER BY frame, key_position"),
-            {qlonglong(clip.id.value)}),
+    return all<Repetition>(
+        m_database.run(QStringLiteral("SELECT %1 FROM repetition WHERE clip=? ORDER BY first_frame, id").arg(kRepetitionColumns),
+                       {qlonglong(id.value)}),
+        readRepetition);
+}
+
+Expected<Repetition> Library::repetition(RepetitionId id) const
+{
+    return only(all<Repetition>(m_database.run(QStringLiteral("SELECT %1 FROM repetition WHERE id=?").arg(kRepetitionColumns),
+                                               {qlonglong(id.value)}),
+                                readRepetition),
+                "repetition", m_database.file());
+}
+
+Expected<std::vector<Event>> Library::events(RepetitionId id) const
+{
+    return all<Event>(
+        m_database.run(QStringLiteral("SELECT key_position, frame, uncertainty_frames, source FROM event WHERE repetition=?"
+                                      " ORDER BY frame, key_position"),
+                       {qlonglong(id.value)}),
         [](const QSqlQuery& q) {
             return Event{string(q, 0), FramePosition(q.value(1).toDouble()), q.value(2).toDouble(), word(q, 3, findSource)};
         });
-    if (!events)
-        return tl::unexpected(events.error());
+}
+
+Expected<std::vector<Mark>> Library::marks(ClipId id) const
+{
     auto query = m_database.run(
         QStringLiteral("SELECT frame, landmark, x, y, sigma, source, visible FROM mark WHERE clip=? ORDER BY frame, landmark"),
-        {qlonglong(clip.id.value)});
+        {qlonglong(id.value)});
     if (!query)
         return tl::unexpected(query.error());
-    ClipRecord record{clip, std::move(*events), {}};
+    std::vector<Mark> marks;
     while (query->next())
         if (const auto landmark = findLandmark(string(*query, 1)))
-            record.marks.push_back({FrameIndex(query->value(0).toLongLong()),
-                                    *landmark,
-                                    {query->value(2).toDouble(), query->value(3).toDouble()},
-                                    query->value(4).toDouble(),
-                                    word(*query, 5, findSource),
-                                    query->value(6).toBool()});
-    return record;
+            marks.push_back({FrameIndex(query->value(0).toLongLong()),
+                             *landmark,
+                             {query->value(2).toDouble(), query->value(3).toDouble()},
+                             query->value(4).toDouble(),
+                             word(*query, 5, findSource),
+                             query->value(6).toBool()});
+    return marks;
+}
+
+Expected<RepetitionRecord> Library::record(const Repetition& repetition) const
+{
+    return events(repetition.id).map([&](std::vector<Event> list) {
+        return RepetitionRecord{repetition, std::move(list)};
+    });
+}
+
+Expected<ClipRecord> Library::record(const Clip& clip) const
+{
+    const auto list = repetitions(clip.id);
+    if (!list)
+        return tl::unexpected(list.error());
+    ClipRecord whole{clip, {}, {}};
+    for (const auto& r : *list) {
+        auto repetitionRecord = record(r);
+        if (!repetitionRecord)
+            return tl::unexpected(repetitionRecord.error());
+        whole.repetitions.push_back(std::move(*repetitionRecord));
+    }
+    return marks(clip.id).map([&](std::vector<Mark> found) {
+        whole.marks = std::move(found);
+        return std::move(whole);
+    });
 }
 
 Expected<DayRecord> Library::record(const FilmingDay& day) const
@@ -244,9 +302,23 @@ Expected<Marking> Library::marking(ClipId id) const
     const auto c = clip(id);
     if (!c)
         return tl::unexpected(c.error());
-    auto whole = record(*c);
-    if (!whole)
-        return tl::unexpected(whole.error());
+    return only(repetitions(id), "repetition", m_database.file()).and_then([this](const Repetition& r) { return marking(r.id); });
+}
+
+Expected<Marking> Library::marking(RepetitionId id) const
+{
+    const auto r = repetition(id);
+    if (!r)
+        return tl::unexpected(r.error());
+    const auto c = clip(r->clip);
+    if (!c)
+        return tl::unexpected(c.error());
+    auto happened = events(id);
+    if (!happened)
+        return tl::unexpected(happened.error());
+    auto marked = marks(r->clip);
+    if (!marked)
+        return tl::unexpected(marked.error());
     const auto d = day(c->day);
     if (!d)
         return tl::unexpected(d.error());
@@ -260,9 +332,10 @@ Expected<Marking> Library::marking(ClipId id) const
     m.scene = c->scene;
     m.athlete = {who->hand, who->heightMetres, ageOn(who->birthDate, d->date)};
     m.skill = d->skill;
-    m.variant = c->variant;
-    m.events = std::move(whole->events);
-    m.marks = std::move(whole->marks);
+    m.variant = r->variant;
+    m.events = std::move(*happened);
+    std::copy_if(marked->begin(), marked->end(), std::back_inserter(m.marks),
+                 [&](const Mark& mark) { return mark.frame >= r->first && mark.frame <= r->last; });
     return m;
 }
 
@@ -297,23 +370,41 @@ Expected<void> Library::insert(const DayRecord& r)
 Expected<void> Library::insert(const ClipRecord& r)
 {
     const Clip& c = r.clip;
-    const auto inserted = m_database.run(QStringLiteral("INSERT INTO clip (%1) VALUES (?,?,?,?,?,?,?,?,?,?,?)").arg(kClipColumns),
+    const auto inserted = m_database.run(QStringLiteral("INSERT INTO clip (%1) VALUES (?,?,?,?,?,?,?,?,?,?)").arg(kClipColumns),
                                          {idOrNull(c.id.value), qlonglong(c.day.value), text(c.file), text(c.contentHash),
-                                          text(c.variant), c.film.width, c.film.height, qlonglong(c.film.frames), c.clock.capture,
+                                          c.film.width, c.film.height, qlonglong(c.film.frames), c.clock.capture,
                                           c.clock.playback, text(toJson(c.scene).dump())});
     if (!inserted)
         return tl::unexpected(inserted.error());
     const ClipId id(inserted->lastInsertId().toLongLong());
-    for (const auto& e : r.events)
-        if (auto done = insertEvent(id, e); !done)
+    for (auto repetition : r.repetitions) {
+        repetition.repetition.clip = id;
+        if (auto done = insert(repetition); !done)
             return done;
+    }
     for (const auto& m : r.marks)
         if (auto done = insertMark(id, m); !done)
             return done;
     return {};
 }
 
-Expected<void> Library::insertEvent(ClipId id, const Event& e)
+Expected<void> Library::insert(const RepetitionRecord& record)
+{
+    const Repetition& r = record.repetition;
+    const auto inserted =
+        m_database.run(QStringLiteral("INSERT INTO repetition (%1) VALUES (?,?,?,?,?,?,?,?,?,?)").arg(kRepetitionColumns),
+                       {idOrNull(r.id.value), qlonglong(r.clip.value), qlonglong(r.first.value), qlonglong(r.last.value),
+                        text(r.name), text(r.variant), text(r.kind), r.isLive, text(r.outcome), number(r.ballSpeed)});
+    if (!inserted)
+        return tl::unexpected(inserted.error());
+    const RepetitionId id(inserted->lastInsertId().toLongLong());
+    for (const auto& e : record.events)
+        if (auto done = insertEvent(id, e); !done)
+            return done;
+    return {};
+}
+
+Expected<void> Library::insertEvent(RepetitionId id, const Event& e)
 {
     return nothing(
         m_database.run(QStringLiteral("INSERT OR REPLACE INTO event VALUES (?,?,?,?,?)"),
@@ -366,14 +457,26 @@ Expected<DayId> Library::add(const FilmingDay& d)
         },
         QStringLiteral("filming_day"));
 }
-Expected<ClipId> Library::add(const Clip& c)
+Expected<ClipId> Library::add(const Clip& c, const std::string& variant)
 {
+    Repetition whole;
+    whole.last = FrameIndex(std::max<std::int64_t>(0, c.film.frames - 1));
+    whole.variant = variant;
     return added<ClipId>(
         m_database,
         [&] {
-            return insert(ClipRecord{c, {}, {}});
+            return insert(ClipRecord{c, {{whole, {}}}, {}});
         },
         QStringLiteral("clip"));
+}
+Expected<RepetitionId> Library::add(const Repetition& r)
+{
+    return added<RepetitionId>(
+        m_database,
+        [&] {
+            return insert(RepetitionRecord{r, {}});
+        },
+        QStringLiteral("repetition"));
 }
 
 Expected<void> Library::save(const Athlete& a)
@@ -398,10 +501,21 @@ Expected<void> Library::save(const Clip& c)
 {
     return inTransaction(m_database, [&] {
         return nothing(m_database.run(
-            QStringLiteral("UPDATE clip SET file=?, content_hash=?, variant=?, width=?, height=?, frames=?, capture_rate=?,"
+            QStringLiteral("UPDATE clip SET file=?, content_hash=?, width=?, height=?, frames=?, capture_rate=?,"
                            " playback_rate=?, scene=? WHERE id=?"),
-            {text(c.file), text(c.contentHash), text(c.variant), c.film.width, c.film.height, qlonglong(c.film.frames),
+            {text(c.file), text(c.contentHash), c.film.width, c.film.height, qlonglong(c.film.frames),
              c.clock.capture, c.clock.playback, text(toJson(c.scene).dump()), qlonglong(c.id.value)}));
+    });
+}
+
+Expected<void> Library::save(const Repetition& r)
+{
+    return inTransaction(m_database, [&] {
+        return nothing(m_database.run(
+            QStringLiteral("UPDATE repetition SET first_frame=?, last_frame=?, name=?, variant=?, kind=?, is_live=?, outcome=?,"
+                           " ball_speed=? WHERE id=?"),
+            {qlonglong(r.first.value), qlonglong(r.last.value), text(r.name), text(r.variant), text(r.kind), r.isLive,
+             text(r.outcome), number(r.ballSpeed), qlonglong(r.id.value)}));
     });
 }
 
@@ -440,6 +554,19 @@ Expected<ClipRecord> Library::take(ClipId id)
         .map([&] { return std::move(*whole); });
 }
 
+Expected<RepetitionRecord> Library::take(RepetitionId id)
+{
+    auto whole = repetition(id).and_then([this](const Repetition& r) { return record(r); });
+    if (!whole)
+        return whole;
+    if (const auto list = repetitions(whole->repetition.clip); list && list->size() == 1)
+        return fail(ErrorCode::BadArgument, "A clip keeps at least one repetition; remove the clip instead.", m_database.file());
+    return inTransaction(
+               m_database,
+               [&] { return nothing(m_database.run(QStringLiteral("DELETE FROM repetition WHERE id=?"), {qlonglong(id.value)})); })
+        .map([&] { return std::move(*whole); });
+}
+
 Expected<void> Library::restore(const AthleteRecord& r)
 {
     return inTransaction(m_database, [&] { return insert(r); });
@@ -452,13 +579,17 @@ Expected<void> Library::restore(const ClipRecord& r)
 {
     return inTransaction(m_database, [&] { return insert(r); });
 }
+Expected<void> Library::restore(const RepetitionRecord& r)
+{
+    return inTransaction(m_database, [&] { return insert(r); });
+}
 
-Expected<void> Library::setEvent(ClipId id, const std::string& keyPosition, const std::optional<Event>& e)
+Expected<void> Library::setEvent(RepetitionId id, const std::string& keyPosition, const std::optional<Event>& e)
 {
     return inTransaction(m_database, [&]() -> Expected<void> {
         if (e)
             return insertEvent(id, *e);
-        return nothing(m_database.run(QStringLiteral("DELETE FROM event WHERE clip=? AND key_position=?"),
+        return nothing(m_database.run(QStringLiteral("DELETE FROM event WHERE repetition=? AND key_position=?"),
                                       {qlonglong(id.value), text(keyPosition)}));
     });
 }
@@ -479,18 +610,39 @@ Expected<void> Library::addMarking(ClipId id, const Marking& added)
     if (!whole)
         return tl::unexpected(whole.error());
     Marking present; // setEvent and setMark never put a program's work in the place of a coach's
-    present.events = whole->events;
+    const RepetitionId first = whole->repetitions.front().repetition.id;
+    present.events = whole->repetitions.front().events;
     present.marks = whole->marks;
     return inTransaction(m_database, [&]() -> Expected<void> {
         for (const auto& e : added.events)
             if (kestrel::setEvent(present, e))
-                if (auto done = insertEvent(id, e); !done)
+                if (auto done = insertEvent(first, e); !done)
                     return done;
         for (const auto& m : added.marks)
             if (kestrel::setMark(present, m))
                 if (auto done = insertMark(id, m); !done)
                     return done;
         return {};
+    });
+}
+
+Expected<std::optional<KnownFilm>> Library::knownFilm(const std::string& contentHash) const
+{
+    return m_database
+        .run(QStringLiteral("SELECT bytes, modified, film_index FROM film WHERE content_hash=?"), {text(contentHash)})
+        .map([](QSqlQuery q) -> std::optional<KnownFilm> {
+            if (!q.next())
+                return std::nullopt;
+            return KnownFilm{q.value(0).toLongLong(), q.value(1).toLongLong(), q.value(2).toByteArray().toStdString()};
+        });
+}
+
+Expected<void> Library::setKnownFilm(const std::string& contentHash, const KnownFilm& film)
+{
+    return inTransaction(m_database, [&] {
+        return nothing(m_database.run(QStringLiteral("INSERT OR REPLACE INTO film VALUES (?,?,?,?)"),
+                                      {text(contentHash), qlonglong(film.bytes), qlonglong(film.modified),
+                                       QByteArray::fromStdString(film.index)}));
     });
 }
 

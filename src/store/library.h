@@ -28,31 +28,42 @@ public:
     Expected<Athlete> athlete(AthleteId) const;              ///< NotFound
     Expected<FilmingDay> day(DayId) const;                   ///< NotFound
     Expected<Clip> clip(ClipId) const;                       ///< NotFound
+    Expected<std::vector<Repetition>> repetitions(ClipId) const; ///< in the order of the film; at least one
+    Expected<Repetition> repetition(RepetitionId) const;         ///< NotFound
 
-    /// Everything on one clip as readings want it: with the athlete's hand, height and age on that day.
-    Expected<Marking> marking(ClipId) const;
+    /// Everything on one repetition as readings want it: with the athlete's hand, height and age on that day.
+    Expected<Marking> marking(RepetitionId) const;
+    Expected<Marking> marking(ClipId) const; ///< of its first repetition
 
     Expected<AthleteId> add(const Athlete&);
     Expected<DayId> add(const FilmingDay&);
-    Expected<ClipId> add(const Clip&);
+    Expected<ClipId> add(const Clip&, const std::string& variant = {}); ///< with one repetition, all of it
+    Expected<RepetitionId> add(const Repetition&);
     Expected<void> save(const Athlete&);
     Expected<void> save(const FilmingDay&);
     Expected<void> save(const Clip&);
+    Expected<void> save(const Repetition&);
 
     /// Removes with all that belongs to it and returns it whole, so that it can be given back. Films stay on the disk.
     Expected<AthleteRecord> take(AthleteId);
     Expected<DayRecord> take(DayId);
     Expected<ClipRecord> take(ClipId);
+    Expected<RepetitionRecord> take(RepetitionId); ///< BadArgument: a clip's last one
     /// Gives back under the same ids.
     Expected<void> restore(const AthleteRecord&);
     Expected<void> restore(const DayRecord&);
     Expected<void> restore(const ClipRecord&);
+    Expected<void> restore(const RepetitionRecord&);
 
     /// Empty removes it.
-    Expected<void> setEvent(ClipId, const std::string& keyPosition, const std::optional<Event>&);
+    Expected<void> setEvent(RepetitionId, const std::string& keyPosition, const std::optional<Event>&);
     Expected<void> setMark(ClipId, FrameIndex, const Landmark&, const std::optional<Mark>&);
-    /// All of a marking's key positions and marks at once, beside those of the clip.
+    /// All of a marking's key positions, for the clip's first repetition, and its marks at once, beside those there are.
     Expected<void> addMarking(ClipId, const Marking&);
+
+    /// What was noted about a film of that content. Empty: nothing.
+    Expected<std::optional<KnownFilm>> knownFilm(const std::string& contentHash) const;
+    Expected<void> setKnownFilm(const std::string& contentHash, const KnownFilm&);
 
     /// Where the clip's film should be.
     std::string filmPath(const Clip&) const;
@@ -64,11 +75,15 @@ private:
         : m_folder(std::move(folder)), m_database(std::move(database)), m_readOnly(readOnly)
     {
     }
-    Expected<void> insertEvent(ClipId, const Event&);
+    Expected<void> insertEvent(RepetitionId, const Event&);
     Expected<void> insertMark(ClipId, const Mark&);
     Expected<void> insert(const AthleteRecord&);
     Expected<void> insert(const DayRecord&);
     Expected<void> insert(const ClipRecord&);
+    Expected<void> insert(const RepetitionRecord&);
+    Expected<std::vector<Event>> events(RepetitionId) const;
+    Expected<std::vector<Mark>> marks(ClipId) const;
+    Expected<RepetitionRecord> record(const Repetition&) const;
     Expected<ClipRecord> record(const Clip&) const;
     Expected<DayRecord> record(const FilmingDay&) const;
     Expected<AthleteRecord> record(const Athlete&) const;

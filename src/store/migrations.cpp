@@ -31,6 +31,26 @@ const std::vector<QStringList>& migrations()
         {
             QStringLiteral("ALTER TABLE filming_day ADD COLUMN school TEXT NOT NULL DEFAULT ''"),
         },
+        {
+            // several repetitions in one clip; what was a clip's becomes its first repetition's
+            QStringLiteral("CREATE TABLE repetition (id INTEGER PRIMARY KEY AUTOINCREMENT,"
+                           " clip INTEGER NOT NULL REFERENCES clip(id) ON DELETE CASCADE, first_frame INTEGER NOT NULL,"
+                           " last_frame INTEGER NOT NULL, name TEXT NOT NULL, variant TEXT NOT NULL, kind TEXT NOT NULL,"
+                           " is_live INTEGER NOT NULL, outcome TEXT NOT NULL, ball_speed REAL)"),
+            QStringLiteral("CREATE INDEX repetition_of_clip ON repetition(clip, first_frame)"),
+            QStringLiteral("INSERT INTO repetition (clip, first_frame, last_frame, name, variant, kind, is_live, outcome)"
+                           " SELECT id, 0, max(0, frames - 1), '', variant, '', 1, '' FROM clip"),
+            QStringLiteral("ALTER TABLE clip DROP COLUMN variant"),
+            QStringLiteral("ALTER TABLE event RENAME TO event_of_clip"),
+            QStringLiteral("CREATE TABLE event (repetition INTEGER NOT NULL REFERENCES repetition(id) ON DELETE CASCADE,"
+                           " key_position TEXT NOT NULL, frame REAL NOT NULL, uncertainty_frames REAL NOT NULL,"
+                           " source TEXT NOT NULL, PRIMARY KEY (repetition, key_position))"),
+            QStringLiteral("INSERT INTO event SELECT r.id, e.key_position, e.frame, e.uncertainty_frames, e.source"
+                           " FROM event_of_clip e JOIN repetition r ON r.clip = e.clip"),
+            QStringLiteral("DROP TABLE event_of_clip"),
+            QStringLiteral("CREATE TABLE film (content_hash TEXT PRIMARY KEY, bytes INTEGER NOT NULL,"
+                           " modified INTEGER NOT NULL, film_index BLOB NOT NULL)"),
+        },
     };
     return all;
 }

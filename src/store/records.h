@@ -35,17 +35,43 @@ struct Clip {
     DayId day;
     std::string file;        ///< absolute, or relative to the library's folder when it lies inside
     std::string contentHash; ///< SHA-256, hexadecimal
-    std::string variant;     ///< of the skill; may be empty
     FilmFacts film;          ///< `file` here stays empty
     Rates clock;
     Scene scene;
     bool operator==(const Clip&) const = default;
 };
 
+/// One time the athlete does it: a stretch of a clip. Every clip has at least one.
+struct Repetition {
+    RepetitionId id;
+    ClipId clip;
+    FrameIndex first, last;         ///< both belong to it
+    std::string name;               ///< may be empty
+    std::string variant;            ///< of the skill: "windup"; may be empty
+    std::string kind;               ///< of pitch, serve or shot, in the coach's words; may be empty
+    bool isLive = true;             ///< false: a shadow swing, without a ball
+    std::string outcome;            ///< where the ball went, in the coach's words; may be empty
+    std::optional<double> ballSpeed; ///< metres per second, from a radar gun or typed
+    bool operator==(const Repetition&) const = default;
+};
+
+/// What is known about a film file, found by its content.
+struct KnownFilm {
+    std::int64_t bytes = 0;    ///< of the file
+    std::int64_t modified = 0; ///< milliseconds since 1970, when its content was last seen to be this
+    std::string index;         ///< media::Film::indexBytes(); empty: not indexed yet
+    bool operator==(const KnownFilm&) const = default;
+};
+
+struct RepetitionRecord {
+    Repetition repetition;
+    std::vector<Event> events;
+    bool operator==(const RepetitionRecord&) const = default;
+};
 /// A clip with everything the coach did on it.
 struct ClipRecord {
     Clip clip;
-    std::vector<Event> events;
+    std::vector<RepetitionRecord> repetitions;
     std::vector<Mark> marks;
     bool operator==(const ClipRecord&) const = default;
 };

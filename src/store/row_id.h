@@ -17,5 +17,6 @@ template <class Tag> struct RowId {
 using AthleteId = RowId<struct AthleteTag>;
 using DayId = RowId<struct DayTag>;
 using ClipId = RowId<struct ClipTag>;
+using RepetitionId = RowId<struct RepetitionTag>;
 
 } // namespace kestrel::store

@@ -143,11 +143,11 @@ void BenchTest::play_loop_staysInside()
     session().toggleLoop();
     QVERIFY(session().loop());
     QCOMPARE(session().loop()->first.value, truthFrame("strike"));
-    QCOMPARE(session().loop()->second.value, truthFrame("layback"));
+    QCOMPARE(session().loop()->last.value, truthFrame("layback"));
     session().setSpeed(0.25);
     bool outside = false;
     connect(&session(), &app::BenchSession::frameChanged, this,
-            [&] { outside |= session().frame() < session().loop()->first || session().frame() > session().loop()->second; });
+            [&] { outside |= session().frame() < session().loop()->first || session().frame() > session().loop()->last; });
     window().press(Qt::Key_Space);
     QTest::qWait(900);
     QVERIFY(session().isPlaying());

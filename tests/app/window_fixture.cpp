@@ -54,12 +54,11 @@ store::ClipId Window::addFilmedPitch()
     clip.day = day;
     clip.file = filmedPitch().file.toStdString();
     clip.contentHash = *store::calcContentHash(clip.file);
-    clip.variant = "stretch";
     clip.film = truth.film;
     clip.film.file.clear();
     clip.clock = truth.clock;
     clip.scene = truth.scene;
-    return *library->add(clip);
+    return *library->add(clip, "stretch");
 }
 
 bool Window::openOnBench(store::ClipId id)

@@ -224,7 +224,7 @@ void FilmTest::frame_steppingInTheCache_decodesNothingTwice()
 void FilmTest::frame_tinyCache_isStillExact()
 {
     auto film = media::Film::open(fileOf(m_films[1])); // one long group: each step back decodes it anew
-    film->setCacheBudget(1);
+    film->cache().setCeiling(1);
     for (const int n : {100, 99, 3, 2, 129, 0})
         QCOMPARE(numberIn(film->frame(FrameIndex(n)).value_or(media::Picture{})).value_or(-1), n);
 }
@@ -244,7 +244,7 @@ void FilmTest::open_stopped_isCancelled()
 {
     std::stop_source stop;
     stop.request_stop();
-    const auto film = media::Film::open(fileOf(m_films.front()), stop.get_token());
+    const auto film = media::Film::open(fileOf(m_films.front()), {.stop = stop.get_token()});
     QVERIFY(!film);
     QCOMPARE(film.error().code, ErrorCode::Cancelled);
 }

@@ -29,7 +29,6 @@ Clip clipOf(DayId day)
     c.day = day;
     c.file = "films/ä clip.mp4";
     c.contentHash = "abc";
-    c.variant = "windup";
     c.film = {{}, 1280, 720, 480};
     c.clock = {240, 30};
     c.scene = {View::Rear, TargetDirection::Away, {0.1, -0.9}, Scale{{1, 2}, {300, 4}, 0.61}};
@@ -48,7 +47,7 @@ Filled fill(Library& l)
     Filled f;
     f.athlete = *l.add(ada());
     f.day = *l.add(FilmingDay{{}, f.athlete, "2026-05-01", "overhand-pitch", "tall"});
-    f.clip = *l.add(clipOf(f.day));
+    f.clip = *l.add(clipOf(f.day), "windup");
     const Marking m = [] {
         Marking all;
         place(all, "strike", 211.5, 0.5);
@@ -220,7 +219,7 @@ void LibraryTest::take_removesAllThatBelongsToIt()
     }
     auto db = Database::open(folder() + "/library.db", Database::Mode::ReadOnly);
     QVERIFY(db);
-    for (const auto* table : {"athlete", "filming_day", "clip", "event", "mark"}) {
+    for (const auto* table : {"athlete", "filming_day", "clip", "repetition", "event", "mark"}) {
         auto count = db->run(QStringLiteral("SELECT count(*) FROM %1").arg(QLatin1String(table)));
         QVERIFY(count && count->next());
         QCOMPARE(count->value(0).toInt(), 0);
@@ -265,9 +264,9 @@ void LibraryTest::setEventAndMark_emptyRemoves()
     QVERIFY(!findMark(*l.marking(f.clip), FrameIndex(211), wrist)->visible);
     QVERIFY(l.setMark(f.clip, FrameIndex(211), wrist, {}));
     QVERIFY(!findMark(*l.marking(f.clip), FrameIndex(211), wrist));
-    QVERIFY(l.setEvent(f.clip, "strike", Event{"strike", FramePosition(3.0), 0.5, Source::Coach}));
+    QVERIFY(l.setEvent(l.repetitions(f.clip)->front().id, "strike", Event{"strike", FramePosition(3.0), 0.5, Source::Coach}));
     QCOMPARE(findEvent(*l.marking(f.clip), "strike")->frame.value, 3.0);
-    QVERIFY(l.setEvent(f.clip, "strike", {}));
+    QVERIFY(l.setEvent(l.repetitions(f.clip)->front().id, "strike", {}));
     QVERIFY(l.marking(f.clip)->events.empty());
 }
 
@@ -304,7 +303,7 @@ void LibraryTest::readOnly_reads_refusesChangesClearly()
     QVERIFY(l.isReadOnly());
     QCOMPARE(l.athletes()->size(), std::size_t{1});
     QCOMPARE(l.marking(f.clip)->marks.size(), std::size_t{2});
-    for (const auto& error : {l.add(ada()).error(), l.setEvent(f.clip, "strike", {}).error(), l.take(f.athlete).error()}) {
+    for (const auto& error : {l.add(ada()).error(), l.setEvent(l.repetitions(f.clip)->front().id, "strike", {}).error(), l.take(f.athlete).error()}) {
         QCOMPARE(error.code, ErrorCode::ReadOnly);
         QVERIFY2(error.text().find("read-only") != std::string::npos && error.text().find("library.db") != std::string::npos,
                  error.text().c_str());
@@ -371,8 +370,12 @@ void LibraryTest::migration_fromEachEarlierVersion_keepsRows()
         QVERIFY(db->run(QStringLiteral("INSERT INTO athlete VALUES (4, 'Old Timer', '2001-01-01', 'left', 1.8, 1)")));
         QVERIFY(db->run(
             QStringLiteral("INSERT INTO filming_day (id, athlete, date, skill) VALUES (5, 4, '2020-01-01', 'overhand-pitch')")));
-        QVERIFY(db->run(QStringLiteral("INSERT INTO clip VALUES (6, 5, 'a.mp4', 'h', 'stretch', 640, 480, 90, 30, 30, "
-                                       "'{\"view\":\"side\",\"targetDirection\":\"left\"}')")));
+        const bool hadVariant = version < 3;
+        QVERIFY(db->run(QStringLiteral("INSERT INTO clip VALUES (6, 5, 'a.mp4', 'h', %1 640, 480, 90, 30, 30, "
+                                       "'{\"view\":\"side\",\"targetDirection\":\"left\"}')")
+                            .arg(hadVariant ? QStringLiteral("'stretch',") : QString())));
+        if (hadVariant)
+            QVERIFY(db->run(QStringLiteral("INSERT INTO event VALUES (6, 'strike', 42.5, 0.5, 'coach')")));
         QVERIFY(db->run(QStringLiteral("INSERT INTO mark VALUES (6, 3, 'nose', 1.5, 2.5, 1, 'coach', 1)")));
     }
     Library l = open();
@@ -380,6 +383,12 @@ void LibraryTest::migration_fromEachEarlierVersion_keepsRows()
     QCOMPARE(l.days(AthleteId(4))->front().school, std::string());
     QCOMPARE(l.marking(ClipId(6))->marks.front().at.x, 1.5);
     QCOMPARE(l.marking(ClipId(6))->scene.target, TargetDirection::Left);
+    if (version < 3) { // what was the clip's is its first repetition's
+        QCOMPARE(l.marking(ClipId(6))->variant, std::string("stretch"));
+        QCOMPARE(findEvent(*l.marking(ClipId(6)), "strike")->frame.value, 42.5);
+        QCOMPARE(l.repetitions(ClipId(6))->size(), std::size_t{1});
+        QCOMPARE(l.repetitions(ClipId(6))->front().last.value, std::int64_t{89});
+    }
 }
 
 void LibraryTest::transaction_notCommitted_isUndone()
@@ -434,7 +443,7 @@ void LibraryTest::twoWindows_oneLibrary_bothSeeChanges()
     Library one = open(), two = open();
     const auto f = fill(one);
     QCOMPARE(two.athletes()->size(), std::size_t{1});
-    QVERIFY(two.setEvent(f.clip, "lift", Event{"lift", FramePosition(1.0), 0.5, Source::Coach}));
+    QVERIFY(two.setEvent(two.repetitions(f.clip)->front().id, "lift", Event{"lift", FramePosition(1.0), 0.5, Source::Coach}));
     QCOMPARE(one.marking(f.clip)->events.size(), std::size_t{2});
 }
 

@@ -1,0 +1,275 @@
+#include "media/film_service.h"
+
+#include "media/picture_converter.h"
+
+#include <algorithm>
+#include <fstream>
+
+namespace kestrel::media {
+
+namespace {
+
+// Shares of the pictures that fit into memory. Behind counts twice in the cache, so nothing that is filled in is
+// pushed out by the rest.
+constexpr double kAhead = 0.6, kBehind = 0.25;
+constexpr double kBackwardRefill = 0.3; // a group is decoded anew when fewer than this share lie ready
+
+} // namespace
+
+FilmService::FilmService(std::size_t ceiling)
+    : m_ceiling(ceiling), m_decoder([this](std::stop_token stop) { decodeLoop(stop); }),
+      m_converter([this](std::stop_token stop) { convertLoop(stop); })
+{
+}
+
+FilmService::~FilmService()
+{
+    close();
+}
+
+std::size_t FilmService::defaultCeiling()
+{
+    constexpr std::size_t kMiB = std::size_t{1} << 20;
+    std::ifstream meminfo("/proc/meminfo");
+    std::string word;
+    std::size_t kib = 0;
+    while (meminfo >> word)
+        if (word == "MemAvailable:" && meminfo >> kib)
+            return std::clamp(kib * 1024 / 4, 64 * kMiB, 1024 * kMiB);
+    return 256 * kMiB;
+}
+
+void FilmService::open(const std::string& file, OpenOptions options, Handlers handlers)
+{
+    const std::lock_guard quiet(m_telling);
+    const std::lock_guard lock(m_mutex);
+    m_stopFilm.request_stop();
+    m_stopFilm = {};
+    ++m_filmNumber;
+    m_handlers = std::move(handlers);
+    options.stop = m_stopFilm.get_token();
+    m_toOpen = Opening{file, std::move(options)};
+    m_toClose = true;
+    m_wish.reset();
+    m_changed.notify_all();
+}
+
+void FilmService::close()
+{
+    const std::lock_guard quiet(m_telling);
+    const std::lock_guard lock(m_mutex);
+    m_stopFilm.request_stop();
+    ++m_filmNumber;
+    m_handlers = {};
+    m_toOpen.reset();
+    m_toClose = true;
+    m_wish.reset();
+    m_changed.notify_all();
+}
+
+void FilmService::want(FrameIndex frame, PixelSize largest, Travel travel)
+{
+    const std::lock_guard lock(m_mutex);
+    m_wish = Wish{frame, largest, travel, ++m_wishNumber};
+    if (m_film)
+        m_film->cache().setPlayhead(frame, travel);
+    m_changed.notify_all();
+}
+
+void FilmService::setCeiling(std::size_t bytes)
+{
+    const std::lock_guard lock(m_mutex);
+    m_ceiling = bytes;
+    if (m_film)
+        m_film->cache().setCeiling(bytes);
+}
+
+std::size_t FilmService::cachedBytes() const
+{
+    const std::lock_guard lock(m_mutex);
+    return m_film ? m_film->cache().bytes() : 0;
+}
+
+void FilmService::tell(std::uint64_t film, const std::function<void(const Handlers&)>& give)
+{
+    const std::lock_guard quiet(m_telling);
+    {
+        const std::lock_guard lock(m_mutex);
+        if (film != m_filmNumber)
+            return;
+    }
+    give(m_handlers); // only open() and close() change them, and they wait
+}
+
+// ---- decoding
+
+void FilmService::decodeLoop(std::stop_token stop)
+{
+    std::unique_lock lock(m_mutex);
+    const auto wishIsOpen = [this] {
+        return m_wish && m_wish->number != m_failedWish && !m_film->cache().hasFull(m_wish->frame);
+    };
+    const auto hasWork = [&] {
+        return m_toOpen || m_toClose || (m_film && (wishIsOpen() || (m_wish && nextAhead(*m_film, *m_wish))));
+    };
+    while (m_changed.wait(lock, stop, hasWork)) {
+        const std::uint64_t film = m_filmNumber;
+        if (m_toClose) {
+            m_toClose = false;
+            m_undecodable.clear();
+            auto old = std::exchange(m_film, nullptr);
+            lock.unlock();
+            old.reset(); // ending the codec's threads takes a while
+            lock.lock();
+        } else if (m_toOpen) {
+            const Opening opening = *std::exchange(m_toOpen, std::nullopt);
+            lock.unlock();
+            openFilm(opening, film);
+            lock.lock();
+        } else {
+            const bool isWish = wishIsOpen();
+            const FrameIndex target = isWish ? m_wish->frame : *nextAhead(*m_film, *m_wish);
+            const std::uint64_t wish = m_wish->number;
+            lock.unlock();
+            decode(film, target, isWish, wish);
+            lock.lock();
+        }
+    }
+}
+
+void FilmService::openFilm(Opening opening, std::uint64_t number)
+{
+    opening.options.progress = [&](double share) {
+        tell(number, [&](const Handlers& h) {
+            if (h.progress)
+                h.progress(share);
+        });
+    };
+    opening.options.firstPicture = [&](const Picture& picture) {
+        tell(number, [&](const Handlers& h) {
+            if (h.firstPicture)
+                h.firstPicture(picture);
+        });
+    };
+    auto film = Film::open(opening.file, opening.options);
+    if (!film) {
+        tell(number, [&](const Handlers& h) {
+            if (h.failed)
+                h.failed(film.error(), std::nullopt);
+        });
+        return;
+    }
+    auto held = std::make_shared<Film>(std::move(*film));
+    {
+        const std::lock_guard lock(m_mutex);
+        if (number != m_filmNumber)
+            return;
+        held->cache().setCeiling(m_ceiling);
+        m_film = held;
+    }
+    m_decodedFrames = held->decodedFrames();
+    tell(number, [&](const Handlers& h) {
+        if (h.opened)
+            h.opened(held->info(), held->indexBytes());
+    });
+}
+
+void FilmService::decode(std::uint64_t number, FrameIndex target, bool isWish, std::uint64_t wish)
+{
+    const auto film = m_film; // only this thread replaces it
+    bool isFirst = true;
+    const auto isUnwanted = [&] {
+        const std::lock_guard lock(m_mutex);
+        if (!std::exchange(isFirst, false)) { // something new lies in the cache
+            ++m_cacheVersion;
+            m_changed.notify_all();
+        }
+        if (number != m_filmNumber)
+            return true;
+        return m_wish && m_wish->number != wish && (isWish || !film->cache().hasFull(m_wish->frame));
+    };
+    const auto done = film->decodeTo(target, isUnwanted);
+    m_decodedFrames = film->decodedFrames();
+    {
+        const std::lock_guard lock(m_mutex);
+        ++m_cacheVersion;
+        if (!done && done.error().code != ErrorCode::Cancelled) {
+            if (isWish)
+                m_failedWish = wish;
+            m_undecodable.insert(target.value);
+        }
+        m_changed.notify_all();
+    }
+    if (!done && isWish && done.error().code != ErrorCode::Cancelled)
+        tell(number, [&](const Handlers& h) {
+            if (h.failed)
+                h.failed(done.error(), target);
+        });
+}
+
+/// The picture that is decoded next while nothing is wished for; empty: all that fits is there.
+std::optional<FrameIndex> FilmService::nextAhead(const Film& film, const Wish& wish) const
+{
+    const FrameCache& cache = film.cache();
+    const auto capacity = static_cast<double>(cache.capacity());
+    const auto frames = film.info().frames();
+    const bool forward = wish.travel == Travel::Forward;
+    const std::int64_t up = wish.frame.value + static_cast<std::int64_t>(capacity * (forward ? kAhead : kBehind));
+    const std::int64_t down = wish.frame.value - static_cast<std::int64_t>(capacity * (forward ? kBehind : kAhead));
+    const auto gapTo = [&](std::int64_t end) -> std::optional<std::int64_t> {
+        end = std::clamp<std::int64_t>(end, -1, frames);
+        const int step = end < wish.frame.value ? -1 : 1;
+        std::int64_t gap = cache.firstGap(wish.frame.value, end);
+        while (gap != end && m_undecodable.count(gap) > 0) // stepping over what is damaged
+            gap = cache.firstGap(gap + step, end);
+        return gap == end ? std::nullopt : std::optional(gap);
+    };
+    const auto above = gapTo(up), below = gapTo(down);
+    if (forward && above)
+        return FrameIndex(*above);
+    const auto ready = below ? static_cast<double>(wish.frame.value - *below) : 0;
+    if (below && (forward || ready < kBackwardRefill * capacity))
+        return FrameIndex(*below);
+    return above ? std::optional(FrameIndex(*above)) : std::nullopt;
+}
+
+// ---- converting
+
+void FilmService::convertLoop(std::stop_token stop)
+{
+    std::optional<PictureConverter> converter;
+    std::uint64_t film = 0, seenVersion = 0, seenWish = 0, exact = 0, half = 0;
+    std::unique_lock lock(m_mutex);
+    const auto hasWork = [&] {
+        return m_film && m_wish && m_wish->number != exact && (m_wish->number != seenWish || m_cacheVersion != seenVersion);
+    };
+    while (m_changed.wait(lock, stop, hasWork)) {
+        auto held = m_film;
+        const Wish wish = *m_wish;
+        seenWish = wish.number;
+        seenVersion = m_cacheVersion;
+        if (!converter || film != m_filmNumber)
+            converter.emplace(held->makeConverter());
+        film = m_filmNumber;
+        lock.unlock();
+        const DecodedFrame found = held->cache().find(wish.frame);
+        if (!found.isEmpty() && (!found.isHalf || half != wish.number)) {
+            (found.isHalf ? half : exact) = wish.number;
+            if (const auto picture = converter->convert(*found.planes, wish.largest))
+                tell(film, [&](const Handlers& h) {
+                    if (h.delivered && isNewest(wish.number))
+                        h.delivered({wish.frame, *picture, !found.isHalf});
+                });
+        }
+        held.reset();
+        lock.lock();
+    }
+}
+
+bool FilmService::isNewest(std::uint64_t wish) const
+{
+    const std::lock_guard lock(m_mutex);
+    return m_wish && m_wish->number == wish;
+}
+
+} // namespace kestrel::media

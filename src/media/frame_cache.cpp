@@ -1,0 +1,135 @@
+#include "media/frame_cache.h"
+
+namespace kestrel::media {
+
+namespace {
+
+constexpr double kFullShare = 0.75; // of the ceiling; the rest holds pictures at half size
+constexpr std::size_t kFewest = 2;  // pictures kept whatever they weigh: the one shown and the one that comes
+
+} // namespace
+
+void FrameCache::setCeiling(std::size_t bytes)
+{
+    std::unique_lock lock(m_mutex);
+    m_ceiling = bytes;
+    makeRoom(lock);
+}
+
+std::size_t FrameCache::ceiling() const
+{
+    const std::lock_guard lock(m_mutex);
+    return m_ceiling;
+}
+
+std::size_t FrameCache::bytes() const
+{
+    const std::lock_guard lock(m_mutex);
+    return m_fullBytes + m_halfBytes;
+}
+
+std::int64_t FrameCache::capacity() const
+{
+    const std::lock_guard lock(m_mutex);
+    return m_fullBytes == 0 ? 0 : static_cast<std::int64_t>(kFullShare * static_cast<double>(m_ceiling) *
+                                                           static_cast<double>(m_full.size()) / static_cast<double>(m_fullBytes));
+}
+
+void FrameCache::setPlayhead(FrameIndex frame, Travel travel)
+{
+    const std::lock_guard lock(m_mutex);
+    m_playhead = frame.value;
+    m_travel = travel;
+}
+
+void FrameCache::put(FrameIndex frame, DecodedFrame full)
+{
+    std::unique_lock lock(m_mutex);
+    insert(m_full, m_fullBytes, frame.value, std::move(full));
+    if (const auto half = m_half.find(frame.value); half != m_half.end())
+        erase(m_half, m_halfBytes, half);
+    makeRoom(lock);
+}
+
+DecodedFrame FrameCache::find(FrameIndex frame) const
+{
+    const std::lock_guard lock(m_mutex);
+    if (const auto full = m_full.find(frame.value); full != m_full.end())
+        return full->second;
+    const auto half = m_half.find(frame.value);
+    return half == m_half.end() ? DecodedFrame{} : half->second;
+}
+
+bool FrameCache::hasFull(FrameIndex frame) const
+{
+    const std::lock_guard lock(m_mutex);
+    return m_full.count(frame.value) > 0;
+}
+
+std::int64_t FrameCache::firstGap(std::int64_t from, std::int64_t to) const
+{
+    const std::lock_guard lock(m_mutex);
+    const int step = to < from ? -1 : 1;
+    while (from != to && m_full.count(from) > 0)
+        from += step;
+    return from;
+}
+
+void FrameCache::clear()
+{
+    const std::lock_guard lock(m_mutex);
+    m_full.clear();
+    m_half.clear();
+    m_fullBytes = m_halfBytes = 0;
+}
+
+double FrameCache::distance(std::int64_t frame) const
+{
+    const auto ahead = static_cast<double>(m_travel == Travel::Forward ? frame - m_playhead : m_playhead - frame);
+    return ahead >= 0 ? ahead : -2 * ahead;
+}
+
+FrameCache::Frames::iterator FrameCache::farthest(Frames& frames) const
+{
+    const auto first = frames.begin(), last = std::prev(frames.end());
+    return distance(first->first) > distance(last->first) ? first : last;
+}
+
+void FrameCache::insert(Frames& frames, std::size_t& sum, std::int64_t frame, DecodedFrame decoded)
+{
+    const std::size_t bytes = decoded.bytes;
+    const auto [it, isNew] = frames.try_emplace(frame, std::move(decoded));
+    if (isNew)
+        sum += bytes;
+}
+
+void FrameCache::erase(Frames& frames, std::size_t& sum, Frames::iterator it)
+{
+    sum -= it->second.bytes;
+    frames.erase(it);
+}
+
+/// Halving is the costly part and is done without holding up those who read.
+void FrameCache::makeRoom(std::unique_lock<std::mutex>& lock)
+{
+    const auto share = static_cast<std::size_t>(kFullShare * static_cast<double>(m_ceiling));
+    while (m_fullBytes > share && m_full.size() > kFewest) {
+        const auto it = farthest(m_full);
+        const std::int64_t frame = it->first;
+        const DecodedFrame full = it->second;
+        erase(m_full, m_fullBytes, it);
+        const bool isWorthIt = m_half.empty() || m_fullBytes + m_halfBytes + full.bytes / 4 <= m_ceiling ||
+                               distance(frame) < distance(farthest(m_half)->first);
+        if (!isWorthIt)
+            continue;
+        lock.unlock();
+        DecodedFrame half = halved(full);
+        lock.lock();
+        if (!half.isEmpty() && m_full.count(frame) == 0)
+            insert(m_half, m_halfBytes, frame, std::move(half));
+    }
+    while (m_fullBytes + m_halfBytes > m_ceiling && !m_half.empty())
+        erase(m_half, m_halfBytes, farthest(m_half));
+}
+
+} // namespace kestrel::media

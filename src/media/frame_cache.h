@@ -1,0 +1,54 @@
+#pragma once
+
+#include "core/index.h"
+#include "media/decoded_frame.h"
+
+#include <cstdint>
+#include <map>
+#include <mutex>
+
+namespace kestrel::media {
+
+/// Which way the coach travels through the film.
+enum class Travel { Forward, Backward };
+
+/// Decoded pictures around the playhead, under a ceiling of memory. What lies farthest from the playhead is first kept
+/// at half size only and then let go; what lies behind counts as twice as far. Safe to use from several threads.
+class FrameCache {
+public:
+    explicit FrameCache(std::size_t ceiling) : m_ceiling(ceiling) {}
+
+    void setCeiling(std::size_t bytes);
+    std::size_t ceiling() const;
+    std::size_t bytes() const; ///< held now
+    /// How many pictures of the film fit at full size; a guess from those that are there, 0 while there are none.
+    std::int64_t capacity() const;
+
+    /// From where distances are counted.
+    void setPlayhead(FrameIndex, Travel);
+    void put(FrameIndex, DecodedFrame full);
+    /// The best there is of that picture; empty when there is none.
+    DecodedFrame find(FrameIndex) const;
+    bool hasFull(FrameIndex) const;
+    /// The first picture from \p from up to and without \p to that is not there at full size; \p to when all are. Walks
+    /// down when \p to is smaller.
+    std::int64_t firstGap(std::int64_t from, std::int64_t to) const;
+    void clear();
+
+private:
+    using Frames = std::map<std::int64_t, DecodedFrame>;
+    double distance(std::int64_t) const;
+    Frames::iterator farthest(Frames&) const;
+    void insert(Frames&, std::size_t& sum, std::int64_t, DecodedFrame);
+    void erase(Frames&, std::size_t& sum, Frames::iterator);
+    void makeRoom(std::unique_lock<std::mutex>&);
+
+    mutable std::mutex m_mutex;
+    std::size_t m_ceiling;
+    Frames m_full, m_half;
+    std::size_t m_fullBytes = 0, m_halfBytes = 0;
+    std::int64_t m_playhead = 0;
+    Travel m_travel = Travel::Forward;
+};
+
+} // namespace kestrel::media
