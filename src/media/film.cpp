@@ -280,17 +280,13 @@ public:
     Expected<void> findByTime(FrameIndex wanted, const std::function<bool()>& isUnwanted)
     {
         const std::int64_t target = index.entries[static_cast<std::size_t>(wanted.value)].pts;
-        const auto* key = index.keyBefore(target);
+        const std::int64_t key = index.keyBefore(target).value_or(index.entries.front().pts);
         // Going on beats seeking also across a key frame when only a few pictures lie between: a seek to it may land on
         // the one before and decode that whole group again.
         const auto last = lastPts == INT64_MIN ? std::nullopt : index.findOrdinal(lastPts);
         const bool isNear = last && wanted.value - *last <= kFewPictures;
-        const bool goOn = !mustSeek && lastPts < target && (!key || key->pts <= lastPts || isNear);
-        const std::int64_t keyPts = key ? key->pts : index.entries.front().pts;
-        std::int64_t seekTo = key ? key->seekTo : index.entries.front().pts;
-        // pictures shown before the key frame but coded after it need the one before: they come out broken here
-        if (!goOn)
-            trustedFrom = keyPts;
+        const bool goOn = !mustSeek && lastPts < target && (key <= lastPts || isNear);
+        std::int64_t seekTo = key;
         const std::int64_t oneSecond = std::max<std::int64_t>(1, std::llround(1 / av_q2d(facts.timeBase)));
         for (std::int64_t back = 0; back <= 64; back = back == 0 ? 1 : back * 4) {
             if (back > 0 || !goOn) {
@@ -298,7 +294,8 @@ public:
                 if (!seek(seekTo))
                     continue;
                 lastPts = INT64_MIN;
-                trustedFrom = keyPts;
+                // pictures shown before the key frame but coded after it need the one before: they come out broken here
+                trustedFrom = key;
             }
             const auto reached = decodeUpTo(target, isUnwanted);
             if (!reached)
@@ -346,8 +343,8 @@ public:
     {
         if (index.countOnly || f.value < 0 || f.value >= film.frames())
             return FrameIndex(0);
-        const auto* key = index.keyBefore(index.entries[static_cast<std::size_t>(f.value)].pts);
-        return FrameIndex(key ? index.findOrdinal(key->pts).value_or(0) : 0);
+        const auto key = index.keyBefore(index.entries[static_cast<std::size_t>(f.value)].pts);
+        return FrameIndex(key ? index.findOrdinal(*key).value_or(0) : 0);
     }
 
     std::string file;

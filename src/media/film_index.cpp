@@ -67,14 +67,13 @@ void FilmIndex::note(const AVPacket& packet)
     countOnly = countOnly || packet.pts == AV_NOPTS_VALUE;
     entries.push_back({packet.pts, packet.duration});
     if (packet.flags & AV_PKT_FLAG_KEY)
-        keys.push_back({packet.pts, packet.dts == AV_NOPTS_VALUE ? packet.pts : std::min(packet.pts, packet.dts)});
+        keys.push_back(packet.pts);
 }
 
 void FilmIndex::sort()
 {
-    const auto earlier = [](const auto& a, const auto& b) { return a.pts < b.pts; };
-    std::sort(entries.begin(), entries.end(), earlier);
-    std::sort(keys.begin(), keys.end(), earlier);
+    std::sort(entries.begin(), entries.end(), [](const auto& a, const auto& b) { return a.pts < b.pts; });
+    std::sort(keys.begin(), keys.end());
     const auto doubled =
         std::adjacent_find(entries.begin(), entries.end(), [](const auto& a, const auto& b) { return a.pts == b.pts; });
     countOnly = countOnly || doubled != entries.end();
@@ -89,10 +88,10 @@ std::optional<std::int64_t> FilmIndex::findOrdinal(std::int64_t pts) const
     return it - entries.begin();
 }
 
-const FilmIndex::KeyFrame* FilmIndex::keyBefore(std::int64_t pts) const
+std::optional<std::int64_t> FilmIndex::keyBefore(std::int64_t pts) const
 {
-    const auto it = std::upper_bound(keys.begin(), keys.end(), pts, [](std::int64_t t, const KeyFrame& k) { return t < k.pts; });
-    return it == keys.begin() ? nullptr : &*(it - 1);
+    const auto it = std::upper_bound(keys.begin(), keys.end(), pts);
+    return it == keys.begin() ? std::nullopt : std::optional(*std::prev(it));
 }
 
 std::string FilmIndex::toBytes() const
@@ -111,10 +110,9 @@ std::string FilmIndex::toBytes() const
         last = e.pts;
     }
     last = 0;
-    for (const auto& k : keys) {
-        append(out, minus(k.pts, last));
-        append(out, minus(k.pts, k.seekTo));
-        last = k.pts;
+    for (const auto key : keys) {
+        append(out, minus(key, last));
+        last = key;
     }
     return out;
 }
@@ -142,13 +140,11 @@ std::optional<FilmIndex> FilmIndex::fromBytes(const std::string& bytes)
     }
     index.keys.resize(static_cast<std::size_t>(keys));
     last = 0;
-    for (auto& k : index.keys) {
-        k.pts = plus(last, in.next());
-        k.seekTo = minus(k.pts, in.next());
-        last = k.pts;
-    }
-    const auto notRising = [](const auto& a, const auto& b) { return a.pts >= b.pts; };
-    const bool rises = std::adjacent_find(index.entries.begin(), index.entries.end(), notRising) == index.entries.end();
+    for (auto& key : index.keys)
+        last = key = plus(last, in.next());
+    const auto notRising = [](const Entry& a, const Entry& b) { return a.pts >= b.pts; };
+    const bool rises = std::adjacent_find(index.entries.begin(), index.entries.end(), notRising) == index.entries.end() &&
+                       std::is_sorted(index.keys.begin(), index.keys.end());
     if (!in.isGood() || in.left() > 0 || !rises)
         return std::nullopt;
     return index;

@@ -17,13 +17,8 @@ struct FilmIndex {
         std::int64_t duration = 0; ///< ticks, 0 unknown
         bool operator==(const Entry&) const = default;
     };
-    struct KeyFrame {
-        std::int64_t pts = 0;
-        std::int64_t seekTo = 0; ///< ticks at which the demuxer finds it
-        bool operator==(const KeyFrame&) const = default;
-    };
-    std::vector<Entry> entries; ///< by pts
-    std::vector<KeyFrame> keys; ///< by pts
+    std::vector<Entry> entries;     ///< by pts
+    std::vector<std::int64_t> keys; ///< presentation ticks of the key frames, rising
     /// True when timestamps are missing or doubled: ticks then cannot name a picture, and pictures are counted from
     /// the start instead.
     bool countOnly = false;
@@ -36,8 +31,8 @@ struct FilmIndex {
     void sort();
 
     std::optional<std::int64_t> findOrdinal(std::int64_t pts) const;
-    /// The last key frame shown no later; null before the first.
-    const KeyFrame* keyBefore(std::int64_t pts) const;
+    /// Ticks of the last key frame shown no later; empty before the first.
+    std::optional<std::int64_t> keyBefore(std::int64_t pts) const;
 
     /// Compact bytes to keep; a few for each picture.
     std::string toBytes() const;

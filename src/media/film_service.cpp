@@ -12,6 +12,7 @@ namespace {
 // Shares of the pictures that fit into memory. Behind counts twice in the cache, so nothing that is filled in is
 // pushed out by the rest.
 constexpr double kAhead = 0.6, kBehind = 0.25;
+constexpr std::size_t kDecoderHolds = 22; // pictures in the codec's own hands: references and one for each thread
 constexpr double kBackwardRefill = 0.3; // a group is decoded anew when fewer than this share lie ready
 
 } // namespace
@@ -81,7 +82,15 @@ void FilmService::setCeiling(std::size_t bytes)
     const std::lock_guard lock(m_mutex);
     m_ceiling = bytes;
     if (m_film)
-        m_film->cache().setCeiling(bytes);
+        m_film->cache().setCeiling(ceilingFor(*m_film));
+}
+
+/// What is left for the cache once the codec has what it needs.
+std::size_t FilmService::ceilingFor(const Film& film) const
+{
+    const auto& size = film.info().size;
+    const std::size_t decoder = kDecoderHolds * (static_cast<std::size_t>(size.width) * static_cast<std::size_t>(size.height) * 3 / 2);
+    return std::max(m_ceiling / 4, m_ceiling - std::min(m_ceiling, decoder));
 }
 
 std::size_t FilmService::cachedBytes() const
@@ -164,8 +173,8 @@ void FilmService::openFilm(Opening opening, std::uint64_t number)
         const std::lock_guard lock(m_mutex);
         if (number != m_filmNumber)
             return;
-        held->cache().setCeiling(m_ceiling);
         m_film = held;
+        held->cache().setCeiling(ceilingFor(*held));
     }
     m_decodedFrames = held->decodedFrames();
     tell(number, [&](const Handlers& h) {

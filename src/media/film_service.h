@@ -50,7 +50,7 @@ public:
     /// \param largest  as for Film::frame
     void want(FrameIndex, PixelSize largest, Travel travel = Travel::Forward);
 
-    /// How much decoded pictures may take. Default defaultCeiling().
+    /// How much decoded pictures may take, those in the codec's hands included. Default defaultCeiling().
     void setCeiling(std::size_t bytes);
     /// A quarter of the machine's free memory, at most 1 GiB, at least 64 MiB.
     static std::size_t defaultCeiling();
@@ -74,6 +74,7 @@ private:
     void openFilm(Opening, std::uint64_t film);
     void decode(std::uint64_t film, FrameIndex, bool isWish, std::uint64_t wish);
     std::optional<FrameIndex> nextAhead(const Film&, const Wish&) const;
+    std::size_t ceilingFor(const Film&) const;
     bool isNewest(std::uint64_t wish) const;
     void tell(std::uint64_t film, const std::function<void(const Handlers&)>&);
 

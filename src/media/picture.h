@@ -2,7 +2,6 @@
 
 #include <cstdint>
 #include <memory>
-#include <vector>
 
 namespace kestrel::media {
 
@@ -17,10 +16,10 @@ struct PixelSize {
 struct Picture {
     PixelSize size;
     int stride = 0; ///< bytes from one row to the next
-    std::shared_ptr<const std::vector<std::uint8_t>> pixels;
+    std::shared_ptr<const std::uint8_t[]> pixels;
 
     bool isEmpty() const { return !pixels; }
-    const std::uint8_t* row(int y) const { return pixels->data() + static_cast<std::ptrdiff_t>(y) * stride; }
+    const std::uint8_t* row(int y) const { return pixels.get() + static_cast<std::ptrdiff_t>(y) * stride; }
 };
 
 } // namespace kestrel::media

@@ -32,6 +32,26 @@ bool isFullRange(const AVFrame& frame)
     return frame.color_range == AVCOL_RANGE_JPEG || frame.format == AV_PIX_FMT_YUVJ420P;
 }
 
+struct Planes {
+    const std::uint8_t* data[3];
+    int stride[3];
+    PixelSize size;
+};
+
+/// \param into  keeps the new planes
+Planes scaled(const Planes& from, PixelSize size, std::vector<std::uint8_t>& into)
+{
+    const PixelSize chroma{(size.width + 1) / 2, (size.height + 1) / 2};
+    const std::size_t luma = static_cast<std::size_t>(size.width) * size.height;
+    const std::size_t each = static_cast<std::size_t>(chroma.width) * chroma.height;
+    into.resize(luma + 2 * each);
+    std::uint8_t* const y = into.data();
+    libyuv::I420Scale(from.data[0], from.stride[0], from.data[1], from.stride[1], from.data[2], from.stride[2], from.size.width,
+                      from.size.height, y, size.width, y + luma, chroma.width, y + luma + each, chroma.width, size.width,
+                      size.height, libyuv::kFilterBox);
+    return {{y, y + luma, y + luma + each}, {size.width, chroma.width, chroma.width}, size};
+}
+
 const libyuv::YuvConstants& matrixOf(const AVFrame& frame)
 {
     const bool full = isFullRange(frame);
@@ -63,16 +83,16 @@ Expected<Picture> PictureConverter::convert(const AVFrame& frame, PixelSize larg
     const PixelSize size = fitted(m_upright, largest);
     const PixelSize lying = m_rotation % 180 == 0 ? size : swapped(size);
     const auto bytes = 4 * static_cast<std::size_t>(size.width) * size.height + 64; // the scalers write past row ends
-    std::vector<std::uint8_t> bgra(bytes);
+    std::shared_ptr<std::uint8_t[]> bgra(new std::uint8_t[bytes]);
     if (m_rotation != 0)
         m_lying.resize(bytes);
-    std::uint8_t* const target = m_rotation == 0 ? bgra.data() : m_lying.data();
+    std::uint8_t* const target = m_rotation == 0 ? bgra.get() : m_lying.data();
     if (!convertFast(frame, lying, target) && !convertAny(frame, lying, target))
         return fail(ErrorCode::Damaged, "The picture's pixel format cannot be shown.");
     if (m_rotation != 0)
-        libyuv::ARGBRotate(target, 4 * lying.width, bgra.data(), 4 * size.width, lying.width, lying.height,
+        libyuv::ARGBRotate(target, 4 * lying.width, bgra.get(), 4 * size.width, lying.width, lying.height,
                            static_cast<libyuv::RotationMode>(m_rotation));
-    return Picture{size, 4 * size.width, std::make_shared<const std::vector<std::uint8_t>>(std::move(bgra))};
+    return Picture{size, 4 * size.width, std::move(bgra)};
 }
 
 /// Scales the planes and then converts only what is shown. False: not a format for this way.
@@ -80,24 +100,13 @@ bool PictureConverter::convertFast(const AVFrame& frame, PixelSize lying, std::u
 {
     if (frame.format != AV_PIX_FMT_YUV420P && frame.format != AV_PIX_FMT_YUVJ420P)
         return false;
-    const std::uint8_t* planes[3] = {frame.data[0], frame.data[1], frame.data[2]};
-    int strides[3] = {frame.linesize[0], frame.linesize[1], frame.linesize[2]};
-    if (frame.width != lying.width || frame.height != lying.height) {
-        const int chroma = (lying.width + 1) / 2, chromaRows = (lying.height + 1) / 2;
-        const std::size_t luma = static_cast<std::size_t>(lying.width) * lying.height;
-        const std::size_t each = static_cast<std::size_t>(chroma) * chromaRows;
-        m_planes.resize(luma + 2 * each);
-        std::uint8_t* const y = m_planes.data();
-        std::uint8_t* const u = y + luma;
-        std::uint8_t* const v = u + each;
-        if (libyuv::I420Scale(planes[0], strides[0], planes[1], strides[1], planes[2], strides[2], frame.width, frame.height, y,
-                              lying.width, u, chroma, v, chroma, lying.width, lying.height, libyuv::kFilterBox) != 0)
-            return false;
-        planes[0] = y, planes[1] = u, planes[2] = v;
-        strides[0] = lying.width, strides[1] = strides[2] = chroma;
-    }
-    return libyuv::I420ToARGBMatrix(planes[0], strides[0], planes[1], strides[1], planes[2], strides[2], bgra, 4 * lying.width,
-                                    &matrixOf(frame), lying.width, lying.height) == 0;
+    Planes planes{{frame.data[0], frame.data[1], frame.data[2]},
+                  {frame.linesize[0], frame.linesize[1], frame.linesize[2]},
+                  {frame.width, frame.height}};
+    if (!(planes.size == lying))
+        planes = scaled(planes, lying, m_scaled);
+    return libyuv::I420ToARGBMatrix(planes.data[0], planes.stride[0], planes.data[1], planes.stride[1], planes.data[2],
+                                    planes.stride[2], bgra, 4 * lying.width, &matrixOf(frame), lying.width, lying.height) == 0;
 }
 
 bool PictureConverter::convertAny(const AVFrame& frame, PixelSize lying, std::uint8_t* bgra)

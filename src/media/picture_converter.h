@@ -30,7 +30,7 @@ private:
     PixelSize m_upright;
     int m_rotation;
     SwsPtr m_sws;
-    std::vector<std::uint8_t> m_planes, m_lying;
+    std::vector<std::uint8_t> m_scaled, m_lying;
 };
 
 } // namespace kestrel::media

@@ -96,7 +96,7 @@ public:
         FilmIndex index;
         for (std::size_t n = 0; n < m_files.size(); ++n) {
             index.entries.push_back({ticksOf(n), ticksOf(n + 1) - ticksOf(n)});
-            index.keys.push_back({ticksOf(n), ticksOf(n)});
+            index.keys.push_back(ticksOf(n));
         }
         return index;
     }

@@ -197,7 +197,9 @@ void RunTest::filmFrame_isExactlyThatPicture()
         media::Picture p;
         p.size = {image.width(), image.height()};
         p.stride = static_cast<int>(image.bytesPerLine());
-        p.pixels = std::make_shared<const std::vector<std::uint8_t>>(image.constBits(), image.constBits() + image.sizeInBytes());
+        std::shared_ptr<std::uint8_t[]> pixels(new std::uint8_t[static_cast<std::size_t>(image.sizeInBytes())]);
+        std::copy(image.constBits(), image.constBits() + image.sizeInBytes(), pixels.get());
+        p.pixels = pixels;
         QCOMPARE(numberIn(p).value_or(-1), n);
     }
 }

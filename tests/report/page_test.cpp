@@ -288,10 +288,10 @@ void PageTest::toImage_sharesThePixels()
     media::Picture p;
     p.size = {2, 1};
     p.stride = 8;
-    p.pixels = std::make_shared<const std::vector<std::uint8_t>>(std::vector<std::uint8_t>{10, 20, 30, 255, 40, 50, 60, 255});
+    p.pixels = std::shared_ptr<const std::uint8_t[]>(new std::uint8_t[8]{10, 20, 30, 255, 40, 50, 60, 255});
     QImage image = toImage(p);
     QCOMPARE(image.pixelColor(0, 0), QColor(30, 20, 10));
-    QCOMPARE(static_cast<const void*>(image.constBits()), static_cast<const void*>(p.pixels->data()));
+    QCOMPARE(static_cast<const void*>(image.constBits()), static_cast<const void*>(p.pixels.get()));
     p.pixels.reset();
     QCOMPARE(image.pixelColor(1, 0), QColor(60, 50, 40)); // the image keeps them alive
 }
