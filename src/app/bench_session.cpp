@@ -59,6 +59,8 @@ void BenchSession::open(store::ClipId id)
     m_damaged.reset();
     m_filmError.reset();
     m_filmWarnings.clear();
+    m_filmIndex.clear();
+    m_indexing.reset();
     m_tool = Tool::Look;
     reload();
     if (!isOpen())
@@ -73,8 +75,13 @@ void BenchSession::open(store::ClipId id)
 void BenchSession::openFilm()
 {
     const auto known = m_workspace.valueOr(m_workspace.library().knownFilm(m_clip.contentHash));
-    m_decoder.open(QString::fromStdString(m_workspace.library().filmPath(m_clip)), known ? known->index : std::string(),
+    m_decoder.open(QString::fromStdString(filmPath()), known ? known->index : std::string(),
                    m_largest);
+}
+
+std::string BenchSession::filmPath() const
+{
+    return m_workspace.library().filmPath(m_clip);
 }
 
 void BenchSession::close()
@@ -88,6 +95,7 @@ void BenchSession::close()
     m_review = {};
     m_clock = {};
     m_hasFilm = false;
+    m_filmIndex.clear();
     emit clipChanged();
     emit markingChanged();
 }
@@ -137,6 +145,7 @@ void BenchSession::takeFilm(const media::FilmInfo& info, const std::string& inde
 {
     m_hasFilm = true;
     m_indexing.reset();
+    m_filmIndex = indexBytes;
     keepIndex(indexBytes);
     m_filmError.reset();
     m_filmWarnings = info.warnings;
@@ -154,7 +163,7 @@ void BenchSession::takeFilm(const media::FilmInfo& info, const std::string& inde
 /// is still the same film.
 void BenchSession::keepIndex(const std::string& indexBytes)
 {
-    const std::string file = m_workspace.library().filmPath(m_clip);
+    const std::string file = filmPath();
     const auto stamp = store::findFilmStamp(file);
     const auto known = m_workspace.valueOr(m_workspace.library().knownFilm(m_clip.contentHash));
     if (!stamp || (known && known->bytes == stamp->bytes && known->modified == stamp->modified && !known->index.empty()))
@@ -357,7 +366,7 @@ void BenchSession::toggleLoop()
 {
     if (m_loop)
         return setLoop({});
-    std::int64_t from = 0, to = frames() - 1;
+    std::int64_t from = m_repetition.first.value, to = std::min(m_repetition.last.value, frames() - 1);
     for (const auto& e : m_marking.events) {
         const std::int64_t f = std::llround(e.frame.value);
         if (f <= m_frame.value)

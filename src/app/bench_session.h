@@ -45,6 +45,8 @@ public:
     /// Empty until the film is open; then what went wrong, if something did.
     const std::optional<Error>& filmError() const { return m_filmError; }
     bool hasFilm() const { return m_hasFilm; }
+    std::string filmPath() const;
+    const std::string& filmIndex() const { return m_filmIndex; } ///< as media::Film::indexBytes(); empty until it is open
     /// The film is open, but the picture stood at cannot be decoded.
     bool isPictureDamaged() const { return m_damaged == m_frame; }
     const std::vector<std::string>& filmWarnings() const { return m_filmWarnings; }
@@ -164,6 +166,7 @@ private:
     std::optional<Error> m_filmError;
     std::vector<std::string> m_filmWarnings;
     std::optional<double> m_indexing;
+    std::string m_filmIndex;
     bool m_hasFilm = false, m_searching = false;
     std::optional<FrameIndex> m_damaged;
 

@@ -1,9 +1,11 @@
 #include "app/bench_view.h"
 
+#include "app/film_strip.h"
 #include "app/film_view.h"
 #include "app/mark_guide.h"
 #include "app/one_thing_card.h"
 #include "app/readout_view.h"
+#include "app/repetition_bar.h"
 #include "app/ribbon_view.h"
 #include "app/theme.h"
 
@@ -52,6 +54,8 @@ BenchView::BenchView(BenchSession& session, QWidget* parent) : QWidget(parent), 
     m_guide = new MarkGuide(session, m_film);
     left->addLayout(makeTools());
     left->addWidget(m_film, 1);
+    m_strip = new FilmStrip(session, this);
+    left->addWidget(m_strip);
     left->addLayout(makeTransport());
     auto* ribbonCard = new QFrame(this);
     ribbonCard->setProperty("card", true);
@@ -177,6 +181,8 @@ QLayout* BenchView::makeTools()
     row->addWidget(
         makeToolButton(Tool::TargetLine, QStringLiteral("target"), tr("Target"), tr("Draw a line toward the target (T)")));
     row->addStretch();
+    m_repetitions = new RepetitionBar(m_session, this);
+    row->addWidget(m_repetitions);
     m_find = new QPushButton(tr("Find the film…"), this);
     m_find->setToolTip(tr("Look in a folder for a film with the same content"));
     connect(m_find, &QPushButton::clicked, this, [this] {
@@ -212,8 +218,9 @@ QLayout* BenchView::makeTransport()
     row->addStretch();
     row->addWidget(m_dropped);
     row->addWidget(makeButton(QStringLiteral("step-back"), tr("One frame back (←)"), [this] { m_session.step(-1); }));
-    m_play =
-        makeButton(QStringLiteral("play"), tr("Play or pause (Space)"), [this] { m_session.setPlaying(!m_session.isPlaying()); });
+    m_playBack = makeButton(QStringLiteral("play-back"), tr("Play backward or pause (Shift+Space)"), [this] { togglePlaying(true); });
+    m_play = makeButton(QStringLiteral("play"), tr("Play or pause (Space)"), [this] { togglePlaying(false); });
+    row->addWidget(m_playBack);
     row->addWidget(m_play);
     row->addWidget(makeButton(QStringLiteral("step-on"), tr("One frame on (→)"), [this] { m_session.step(1); }));
     m_speed = new QComboBox(this);
@@ -301,10 +308,20 @@ void BenchView::refreshTransport()
     for (auto* button : findChildren<QToolButton*>())
         if (button->property("flat").toBool() && button->property("iconName").isValid())
             button->setIcon(Theme::icon(button->property("iconName").toString(), tokens().ink));
-    m_play->setIcon(Theme::icon(m_session.isPlaying() ? QStringLiteral("pause") : QStringLiteral("play"), tokens().ink));
+    const auto iconOf = [this](bool backward, const QString& still) {
+        return Theme::icon(m_session.isPlaying() && m_session.isBackward() == backward ? QStringLiteral("pause") : still,
+                           tokens().ink);
+    };
+    m_play->setIcon(iconOf(false, QStringLiteral("play")));
+    m_playBack->setIcon(iconOf(true, QStringLiteral("play-back")));
     m_speed->setCurrentIndex(m_speed->findData(m_session.speed()));
     m_loop->setChecked(m_session.loop().has_value());
     m_dropped->setText(m_session.droppedPictures() > 0 ? tr("%1 pictures left out").arg(m_session.droppedPictures()) : QString());
+}
+
+void BenchView::togglePlaying(bool backward)
+{
+    m_session.setPlaying(!(m_session.isPlaying() && m_session.isBackward() == backward), backward);
 }
 
 void BenchView::placeGuide()
@@ -347,7 +364,25 @@ void BenchView::keyPressEvent(QKeyEvent* event)
         m_session.setFrame(FrameIndex(m_session.frames() - 1));
         break;
     case Qt::Key_Space:
-        m_session.setPlaying(!m_session.isPlaying());
+        togglePlaying(shift);
+        break;
+    case Qt::Key_I:
+        m_session.setLoopFirst();
+        break;
+    case Qt::Key_O:
+        m_session.setLoopLast();
+        break;
+    case Qt::Key_N:
+        m_session.addRepetition();
+        break;
+    case Qt::Key_R:
+        m_repetitions->edit();
+        break;
+    case Qt::Key_PageUp:
+        m_session.stepRepetition(-1);
+        break;
+    case Qt::Key_PageDown:
+        m_session.stepRepetition(1);
         break;
     case Qt::Key_BracketLeft:
         changeSpeed(1);

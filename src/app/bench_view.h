@@ -12,7 +12,9 @@
 namespace kestrel::app {
 
 class FilmView;
+class FilmStrip;
 class MarkGuide;
+class RepetitionBar;
 class RibbonView;
 
 /// The Bench: film, tools, ribbon, read-out and the one-thing card.
@@ -22,6 +24,7 @@ public:
     explicit BenchView(BenchSession&, QWidget* parent = nullptr);
 
     FilmView* film() const { return m_film; }
+    FilmStrip* strip() const { return m_strip; }
 
 signals:
     void pageWanted();
@@ -40,17 +43,20 @@ private:
     void refreshTools();
     void refreshTransport();
     void placeGuide();
+    void togglePlaying(bool backward);
     void takeRates();
 
     BenchSession& m_session;
     FilmView* m_film;
     MarkGuide* m_guide;
     RibbonView* m_ribbon;
+    FilmStrip* m_strip;
+    RepetitionBar* m_repetitions;
     QLabel *m_name, *m_facts, *m_where, *m_time, *m_dropped;
     QComboBox *m_view, *m_variant, *m_known, *m_speed;
     QDoubleSpinBox *m_capture, *m_playback;
     QPushButton *m_page, *m_find;
-    QToolButton *m_play, *m_loop;
+    QToolButton *m_play, *m_playBack, *m_loop;
     std::vector<std::pair<Tool, QToolButton*>> m_tools;
     bool m_refreshing = false; // widgets are being set from the session, not by the coach
 };

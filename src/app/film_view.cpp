@@ -197,8 +197,13 @@ void FilmView::paintEvent(QPaintEvent*)
     const QTransform t = toWidget();
     const QRectF shown = t.mapRect(QRectF(QPointF(), filmSize()));
     if (!m_picture.isNull()) {
-        painter.setRenderHint(QPainter::SmoothPixmapTransform, m_zoom < 3); // far in, the coach wants to see the pixels
-        painter.drawImage(shown, m_picture);
+        const double ratio = devicePixelRatioF();
+        if (std::abs(m_picture.width() - shown.width() * ratio) < 1.5 && std::abs(m_picture.height() - shown.height() * ratio) < 1.5) {
+            painter.drawImage(QRectF(shown.topLeft().toPoint(), QSizeF(m_picture.size()) / ratio), m_picture); // as it is: fast
+        } else {
+            painter.setRenderHint(QPainter::SmoothPixmapTransform, m_zoom < 3); // far in, the coach wants to see the pixels
+            painter.drawImage(shown, m_picture);
+        }
     }
     if (!m_session.isOpen())
         return paintNotice(painter, tr("Choose a clip in the Roster to bring it to the bench."));
@@ -207,6 +212,8 @@ void FilmView::paintEvent(QPaintEvent*)
     if (m_picture.isNull())
         return paintNotice(painter, m_session.isPictureDamaged()
                                         ? tr("This picture is damaged. Step on: its neighbours may be fine.")
+                                    : m_session.indexing()
+                                        ? tr("Opening the film … %1 %").arg(static_cast<int>(100 * *m_session.indexing()))
                                         : tr("Opening the film …"));
     painter.setRenderHint(QPainter::Antialiasing);
     paintScene(painter);

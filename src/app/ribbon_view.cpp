@@ -31,11 +31,19 @@ RibbonView::RibbonView(BenchSession& session, QWidget* parent) : QWidget(parent)
         connect(&session, signal, this, qOverload<>(&QWidget::update));
 }
 
+/// The repetition that is chosen.
+PlayRun::Stretch RibbonView::shownSpan() const
+{
+    const std::int64_t end = std::max<std::int64_t>(0, m_session.clock().frames() - 1);
+    const auto& r = m_session.repetition();
+    return {FrameIndex(std::clamp<std::int64_t>(r.first.value, 0, end)), FrameIndex(std::clamp<std::int64_t>(r.last.value, 0, end))};
+}
+
 double RibbonView::xOf(FramePosition f) const
 {
     const auto& clock = m_session.clock();
-    const auto first = clock.timeOf(FramePosition(0.0)),
-               last = clock.timeOf(FramePosition(static_cast<double>(std::max<std::int64_t>(0, clock.frames() - 1))));
+    const auto span = shownSpan();
+    const auto first = clock.timeOf(span.first), last = clock.timeOf(span.last);
     const auto t = clock.timeOf(f);
     if (!first || !last || !t || last->seconds <= first->seconds)
         return kSideRoom;
@@ -47,7 +55,8 @@ FrameIndex RibbonView::frameAtX(double x) const
     const auto& clock = m_session.clock();
     if (clock.frames() == 0)
         return FrameIndex(0);
-    const double first = clock.timeOf(FrameIndex(0))->seconds, last = clock.timeOf(FrameIndex(clock.frames() - 1))->seconds;
+    const auto span = shownSpan();
+    const double first = clock.timeOf(span.first)->seconds, last = clock.timeOf(span.last)->seconds;
     const double share = std::clamp((x - kSideRoom) / (width() - 2 * kSideRoom), 0.0, 1.0);
     return clock.frameAt({first + (last - first) * share + clock.meanInterval() / 2});
 }
@@ -197,7 +206,10 @@ void RibbonView::paintAxis(QPainter& painter) const
     const auto& clock = m_session.clock();
     if (clock.frames() < 2)
         return;
-    const double first = clock.timeOf(FrameIndex(0))->seconds, last = clock.timeOf(FrameIndex(clock.frames() - 1))->seconds;
+    const auto span = shownSpan();
+    const double first = clock.timeOf(span.first)->seconds, last = clock.timeOf(span.last)->seconds;
+    if (last <= first)
+        return;
     double step = 0.1; // ticks of real time, at least 60 pixels apart
     while ((last - first) / step > (width() - 2 * kSideRoom) / 60.0)
         step *= step < 0.15 || step > 4 ? 5 : 2;

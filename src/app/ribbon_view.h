@@ -19,7 +19,7 @@ public:
     double xOf(FramePosition) const;
     FrameIndex frameAtX(double x) const;
     QPointF flagOf(const std::string& keyPosition) const;
-    QSize sizeHint() const override { return {812, 200}; }
+    QSize sizeHint() const override { return {812, 180}; }
     QSize minimumSizeHint() const override { return {320, 160}; }
 
 protected:
@@ -37,6 +37,7 @@ private:
         double flagX = 0, figureX = 0;
         std::int64_t frame = 0;
     };
+    PlayRun::Stretch shownSpan() const;
     std::vector<Station> layOut() const;
     double axisY() const { return height() - 44; }
     double figureHeight() const { return axisY() - 34; }

@@ -13,8 +13,13 @@ struct Row {
 
 constexpr Row kLeft[] = {
     {"", "Move through the film"},        {"← →", "one frame back, on"},      {"Shift ← →", "ten frames"},
-    {"↑ ↓", "key position before, next"}, {"Home  End", "first, last frame"}, {"Space", "play, pause"},
-    {"[  ]", "slower, faster"},           {"L", "loop around here"},          {"+  −  0", "zoom in, out, whole picture"},
+    {"↑ ↓", "key position before, next"}, {"Home  End", "first, last frame"}, {"Space", "play, pause (Shift: backward)"},
+    {"[  ]", "slower, faster"},           {"L", "loop around here"},
+    {"I  O", "the loop begins, ends here"},
+    {"N", "the loop becomes a repetition"},
+    {"PgUp  PgDn", "repetition before, next"},
+    {"R", "describe the repetition"},
+              {"+  −  0", "zoom in, out, whole picture"},
     {"right drag", "pan when zoomed in"},
 };
 constexpr Row kRight[] = {

@@ -1,0 +1,159 @@
+#include "app/repetition_bar.h"
+
+#include "app/theme.h"
+
+#include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QFormLayout>
+#include <QHBoxLayout>
+#include <QLineEdit>
+#include <QPushButton>
+
+namespace kestrel::app {
+
+namespace {
+
+constexpr double kKilometresPerHour = 3.6; // in a metre per second
+
+/// A form that stores each field as it is left.
+class RepetitionForm : public QFrame {
+public:
+    RepetitionForm(BenchSession& session, QWidget* parent) : QFrame(parent, Qt::Popup), m_session(session)
+    {
+        setObjectName(QStringLiteral("repetitionForm"));
+        setProperty("card", true);
+        setAttribute(Qt::WA_DeleteOnClose);
+        auto* form = new QFormLayout(this);
+        form->setContentsMargins(16, 14, 16, 14);
+        const store::Repetition& r = session.repetition();
+        addText(form, BenchSession::tr("Name"), QStringLiteral("name"), r.name, &store::Repetition::name);
+        addText(form, BenchSession::tr("Kind"), QStringLiteral("kind"), r.kind, &store::Repetition::kind,
+                BenchSession::tr("of pitch, serve or shot"));
+        auto* live = new QComboBox(this);
+        live->setObjectName(QStringLiteral("live"));
+        live->addItem(BenchSession::tr("live"), true);
+        live->addItem(BenchSession::tr("shadow, without a ball"), false);
+        live->setCurrentIndex(r.isLive ? 0 : 1);
+        connect(live, &QComboBox::activated, this, [this, live] {
+            change([&](store::Repetition& after) { after.isLive = live->currentData().toBool(); });
+        });
+        form->addRow(BenchSession::tr("Live or shadow"), live);
+        addText(form, BenchSession::tr("Outcome"), QStringLiteral("outcome"), r.outcome, &store::Repetition::outcome,
+                BenchSession::tr("where the ball went"));
+        auto* speed = new QDoubleSpinBox(this);
+        speed->setObjectName(QStringLiteral("ballSpeed"));
+        speed->setRange(0, 300);
+        speed->setDecimals(1);
+        speed->setSuffix(BenchSession::tr(" km/h"));
+        speed->setSpecialValueText(BenchSession::tr("not measured"));
+        speed->setValue(r.ballSpeed.value_or(0) * kKilometresPerHour);
+        connect(speed, &QDoubleSpinBox::editingFinished, this, [this, speed] {
+            change([&](store::Repetition& after) {
+                after.ballSpeed = speed->value() > 0 ? std::optional(speed->value() / kKilometresPerHour) : std::nullopt;
+            });
+        });
+        form->addRow(BenchSession::tr("Ball speed"), speed);
+        auto* row = new QHBoxLayout;
+        auto* add = new QPushButton(session.loop() ? BenchSession::tr("New from the loop") : BenchSession::tr("New from here"), this);
+        add->setObjectName(QStringLiteral("addRepetition"));
+        add->setToolTip(BenchSession::tr("Another repetition in this clip (N)"));
+        connect(add, &QPushButton::clicked, this, [this] {
+            close();
+            m_session.addRepetition();
+        });
+        auto* remove = new QPushButton(BenchSession::tr("Remove"), this);
+        remove->setObjectName(QStringLiteral("removeRepetition"));
+        remove->setEnabled(session.repetitions().size() > 1);
+        connect(remove, &QPushButton::clicked, this, [this] {
+            close();
+            m_session.removeRepetition();
+        });
+        row->addWidget(add);
+        row->addStretch();
+        row->addWidget(remove);
+        form->addRow(row);
+    }
+
+private:
+    template <class Change> void change(Change apply)
+    {
+        store::Repetition after = m_session.repetition();
+        apply(after);
+        m_session.changeRepetition(BenchSession::tr("describe the repetition"), after);
+    }
+
+    void addText(QFormLayout* form, const QString& label, const QString& name, const std::string& text,
+                 std::string store::Repetition::*field, const QString& hint = {})
+    {
+        auto* edit = new QLineEdit(QString::fromStdString(text), this);
+        edit->setObjectName(name);
+        edit->setPlaceholderText(hint);
+        connect(edit, &QLineEdit::editingFinished, this, [this, edit, field] {
+            change([&](store::Repetition& after) { after.*field = edit->text().trimmed().toStdString(); });
+        });
+        form->addRow(label, edit);
+    }
+
+    BenchSession& m_session;
+};
+
+} // namespace
+
+RepetitionBar::RepetitionBar(BenchSession& session, QWidget* parent) : QWidget(parent), m_session(session)
+{
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(2);
+    const auto makeButton = [&](const QString& name, const QString& tip) {
+        auto* button = new QToolButton(this);
+        button->setObjectName(name);
+        button->setToolTip(tip);
+        button->setFocusPolicy(Qt::NoFocus);
+        row->addWidget(button);
+        return button;
+    };
+    m_previous = makeButton(QStringLiteral("previousRepetition"), tr("The repetition before (Page Up)"));
+    m_previous->setProperty("flat", true);
+    m_edit = makeButton(QStringLiteral("editRepetition"), tr("What is known about this repetition; new ones (R)"));
+    m_next = makeButton(QStringLiteral("nextRepetition"), tr("The next repetition (Page Down)"));
+    m_next->setProperty("flat", true);
+    connect(m_previous, &QToolButton::clicked, this, [this] { m_session.stepRepetition(-1); });
+    connect(m_next, &QToolButton::clicked, this, [this] { m_session.stepRepetition(1); });
+    connect(m_edit, &QToolButton::clicked, this, &RepetitionBar::edit);
+    connect(&session, &BenchSession::markingChanged, this, &RepetitionBar::refresh);
+    connect(&session, &BenchSession::clipChanged, this, &RepetitionBar::refresh);
+    connect(&Theme::instance(), &Theme::changed, this, &RepetitionBar::refresh);
+    refresh();
+}
+
+void RepetitionBar::refresh()
+{
+    const auto& all = m_session.repetitions();
+    std::size_t here = 0;
+    while (here < all.size() && all[here].id != m_session.repetition().id)
+        ++here;
+    m_previous->setIcon(Theme::icon(QStringLiteral("step-back"), tokens().ink));
+    m_next->setIcon(Theme::icon(QStringLiteral("step-on"), tokens().ink));
+    m_previous->setVisible(all.size() > 1);
+    m_next->setVisible(all.size() > 1);
+    m_previous->setEnabled(here > 0);
+    m_next->setEnabled(here + 1 < all.size());
+    m_edit->setEnabled(!all.empty());
+    QString text = all.size() > 1 ? tr("Repetition %1 of %2").arg(here + 1).arg(all.size()) : tr("One repetition");
+    if (here < all.size() && !all[here].outcome.empty())
+        text += QStringLiteral(" · ") + QString::fromStdString(all[here].outcome).left(18);
+    m_edit->setText(text);
+}
+
+void RepetitionBar::edit()
+{
+    if (m_session.repetitions().empty())
+        return;
+    auto* form = new RepetitionForm(m_session, this);
+    form->adjustSize();
+    form->move(m_edit->mapToGlobal(QPoint(m_edit->width() - form->width(), m_edit->height() + 4)));
+    form->show();
+    form->setFocus();
+}
+
+} // namespace kestrel::app
