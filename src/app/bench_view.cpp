@@ -1,5 +1,6 @@
 #include "app/bench_view.h"
 
+#include "app/film_check_card.h"
 #include "app/film_strip.h"
 #include "app/film_view.h"
 #include "app/mark_guide.h"
@@ -40,7 +41,7 @@ QLabel* muted(const QString& text, QWidget* parent)
 
 } // namespace
 
-BenchView::BenchView(BenchSession& session, QWidget* parent) : QWidget(parent), m_session(session)
+BenchView::BenchView(Workspace& workspace, BenchSession& session, QWidget* parent) : QWidget(parent), m_session(session)
 {
     auto* whole = new QVBoxLayout(this);
     whole->setContentsMargins(16, 10, 16, 12);
@@ -52,6 +53,10 @@ BenchView::BenchView(BenchSession& session, QWidget* parent) : QWidget(parent), 
     left->setSpacing(6);
     m_film = new FilmView(session, this);
     m_guide = new MarkGuide(session, m_film);
+    m_check = new FilmCheckCard(workspace, m_film);
+    m_check->setFixedWidth(440);
+    m_check->hide();
+    connect(&session, &BenchSession::clipChanged, m_check, &QWidget::hide);
     left->addLayout(makeTools());
     left->addWidget(m_film, 1);
     m_strip = new FilmStrip(session, this);
@@ -180,6 +185,13 @@ QLayout* BenchView::makeTools()
         makeToolButton(Tool::UpLine, QStringLiteral("up"), tr("Up"), tr("Draw a line straight up, against gravity (U)")));
     row->addWidget(
         makeToolButton(Tool::TargetLine, QStringLiteral("target"), tr("Target"), tr("Draw a line toward the target (T)")));
+    auto* check = new QToolButton(this);
+    check->setText(tr("Film check"));
+    check->setObjectName(QStringLiteral("showFilmCheck"));
+    check->setToolTip(tr("What this film can show, and how to film it next time (F)"));
+    check->setFocusPolicy(Qt::NoFocus);
+    connect(check, &QToolButton::clicked, this, &BenchView::toggleFilmCheck);
+    row->addWidget(check);
     row->addStretch();
     m_repetitions = new RepetitionBar(m_session, this);
     row->addWidget(m_repetitions);
@@ -324,6 +336,15 @@ void BenchView::togglePlaying(bool backward)
     m_session.setPlaying(!(m_session.isPlaying() && m_session.isBackward() == backward), backward);
 }
 
+void BenchView::toggleFilmCheck()
+{
+    if (m_check->isVisible() || !m_session.isOpen())
+        return m_check->hide();
+    m_check->move(12, 12);
+    m_check->show(m_session.clip().id);
+    m_check->raise();
+}
+
 void BenchView::placeGuide()
 {
     m_guide->move(12, m_film->height() - m_guide->height() - 12);
@@ -365,6 +386,9 @@ void BenchView::keyPressEvent(QKeyEvent* event)
         break;
     case Qt::Key_Space:
         togglePlaying(shift);
+        break;
+    case Qt::Key_F:
+        toggleFilmCheck();
         break;
     case Qt::Key_I:
         m_session.setLoopFirst();

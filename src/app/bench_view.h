@@ -12,6 +12,7 @@
 namespace kestrel::app {
 
 class FilmView;
+class FilmCheckCard;
 class FilmStrip;
 class MarkGuide;
 class RepetitionBar;
@@ -21,7 +22,7 @@ class RibbonView;
 class BenchView : public QWidget {
     Q_OBJECT
 public:
-    explicit BenchView(BenchSession&, QWidget* parent = nullptr);
+    BenchView(Workspace&, BenchSession&, QWidget* parent = nullptr);
 
     FilmView* film() const { return m_film; }
     FilmStrip* strip() const { return m_strip; }
@@ -44,11 +45,13 @@ private:
     void refreshTransport();
     void placeGuide();
     void togglePlaying(bool backward);
+    void toggleFilmCheck();
     void takeRates();
 
     BenchSession& m_session;
     FilmView* m_film;
     MarkGuide* m_guide;
+    FilmCheckCard* m_check;
     RibbonView* m_ribbon;
     FilmStrip* m_strip;
     RepetitionBar* m_repetitions;

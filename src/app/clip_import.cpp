@@ -4,6 +4,7 @@
 #include "media/film.h"
 #include "report/film_image.h"
 #include "store/content_hash.h"
+#include "store/film_stamp.h"
 
 #include <QFileInfo>
 
@@ -14,7 +15,7 @@ namespace {
 constexpr media::PixelSize kPosterSize{240, 135};
 
 /// Everything there is to know about a film before it becomes a clip; without the day.
-Expected<store::Clip> lookAt(const std::string& file, std::stop_token stop)
+Expected<ClipImport::Looked> lookAt(const std::string& file, std::stop_token stop)
 {
     const auto film = media::Film::open(file, {.stop = stop});
     if (!film)
@@ -28,7 +29,7 @@ Expected<store::Clip> lookAt(const std::string& file, std::stop_token stop)
     clip.film = {{}, film->info().size.width, film->info().size.height, film->info().frames()};
     const double rate = film->info().frameRate > 0 ? film->info().frameRate : 30;
     clip.clock = {rate, rate};
-    return clip;
+    return ClipImport::Looked{clip, film->indexBytes()};
 }
 
 } // namespace
@@ -68,10 +69,10 @@ void ClipImport::next()
     emit progress(m_done, m_total, QFileInfo(file).fileName());
     m_work = Background::run(
         this, [file](std::stop_token stop) { return lookAt(file.toStdString(), stop); },
-        [this, file](Expected<store::Clip> looked) { take(file, std::move(looked)); });
+        [this, file](Expected<Looked> looked) { take(file, std::move(looked)); });
 }
 
-void ClipImport::take(const QString& file, Expected<store::Clip> looked)
+void ClipImport::take(const QString& file, Expected<Looked> looked)
 {
     ++m_done;
     if (!looked) {
@@ -81,13 +82,20 @@ void ClipImport::take(const QString& file, Expected<store::Clip> looked)
     } else if (const auto athlete = m_workspace.library().athlete(day->athlete); !athlete) {
         emit m_workspace.failed(athlete.error());
     } else {
-        store::Clip clip = *looked;
+        store::Clip clip = looked->clip;
+        if (const auto stamp = store::findFilmStamp(file.toStdString()))
+            m_workspace.note([&](store::Library& l) {
+                return l.setKnownFilm(clip.contentHash, {stamp->bytes, stamp->modified, looked->index});
+            });
         clip.day = m_day;
         clip.file = m_workspace.library().storedPath(file.toStdString());
         clip.scene.target = usualTargetDirection(clip.scene.view, athlete->hand);
         const Pack* pack = m_workspace.findPack(day->skill);
         const std::string variant = pack && !pack->variants.empty() ? pack->variants.front() : "";
-        addRow<store::ClipRecord>(m_workspace, tr("add %1").arg(QFileInfo(file).fileName()), clip, variant);
+        if (const auto id =
+                addRow<store::ClipRecord>(m_workspace, tr("add %1").arg(QFileInfo(file).fileName()), clip, variant);
+            id.isValid())
+            emit added(id);
     }
     next();
 }

@@ -18,6 +18,12 @@ class ClipImport : public QObject {
 public:
     explicit ClipImport(Workspace&, QObject* parent = nullptr);
 
+    /// A film before it becomes a clip.
+    struct Looked {
+        store::Clip clip;  ///< without its day
+        std::string index; ///< as media::Film::indexBytes()
+    };
+
     void add(store::DayId, const QStringList& files);
     void cancel();
     bool isRunning() const { return m_total > 0; }
@@ -25,10 +31,11 @@ public:
 signals:
     /// \param done  of \p total; both 0 when the work has ended
     void progress(int done, int total, const QString& file);
+    void added(kestrel::store::ClipId clip);
 
 private:
     void next();
-    void take(const QString& file, Expected<store::Clip> looked);
+    void take(const QString& file, Expected<Looked> looked);
 
     Workspace& m_workspace;
     store::DayId m_day;

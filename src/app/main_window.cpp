@@ -33,7 +33,7 @@ MainWindow::MainWindow(store::Library library, std::vector<Pack> packs)
     column->setSpacing(0);
     m_views = new QStackedWidget(middle);
     m_roster = new RosterView(m_workspace, m_views);
-    m_bench = new BenchView(m_session, m_views);
+    m_bench = new BenchView(m_workspace, m_session, m_views);
     m_page = new PageView(m_workspace, m_session, m_views);
     m_views->addWidget(m_roster);
     m_views->addWidget(m_bench);

@@ -2,6 +2,7 @@
 
 #include "app/athlete_form.h"
 #include "app/clip_tile.h"
+#include "app/film_check_card.h"
 #include "app/row_edits.h"
 #include "app/theme.h"
 
@@ -113,6 +114,7 @@ QWidget* RosterView::makeList()
     connect(add, &QPushButton::clicked, this, &RosterView::startNew);
     connect(m_list, &QListWidget::currentItemChanged, this, [this](QListWidgetItem* item) {
         m_current = item ? store::AthleteId(item->data(kIdRole).toLongLong()) : store::AthleteId();
+        m_check->hide(); // it belongs to another athlete's clip
         refreshDetails();
     });
     return card;
@@ -156,6 +158,10 @@ QWidget* RosterView::makeDetails()
             &ClipImport::cancel);
     m_progressRow->hide();
     layout->addWidget(m_progressRow);
+    m_check = new FilmCheckCard(m_workspace, page);
+    m_check->hide();
+    connect(&m_import, &ClipImport::added, m_check, &FilmCheckCard::show);
+    layout->addWidget(m_check);
     auto* scroll = new QScrollArea(page);
     scroll->setWidgetResizable(true);
     m_days = new QWidget(scroll);
@@ -298,9 +304,12 @@ QWidget* RosterView::makeTile(const store::FilmingDay& day, const store::Clip& c
 {
     const auto marking = m_workspace.valueOr(m_workspace.library().marking(clip.id));
     const Pack* pack = m_workspace.findPack(day.skill);
+    const auto repetitions = m_workspace.valueOr(m_workspace.library().repetitions(clip.id)).size();
     const auto placed = static_cast<int>(marking.events.size());
     const int all = pack ? static_cast<int>(pack->keyPositions.size()) : 0;
-    const QString state = placed == 0 ? tr("not marked yet") : tr("%1 of %2 key positions").arg(placed).arg(all);
+    const QString state = repetitions > 1 ? tr("%1 repetitions").arg(repetitions)
+                          : placed == 0   ? tr("not marked yet")
+                                          : tr("%1 of %2 key positions").arg(placed).arg(all);
     const QString variant = marking.variant == "windup" ? tr("wind-up") : QString::fromStdString(marking.variant);
     const Event* strike = findEvent(marking, "strike");
     const FrameIndex shown(strike ? std::llround(strike->frame.value) : clip.film.frames / 2);

@@ -14,6 +14,7 @@
 namespace kestrel::app {
 
 class AthleteForm;
+class FilmCheckCard;
 
 /// Athletes, their filming days as strips of poster frames, and the way in for new films.
 class RosterView : public QWidget {
@@ -61,6 +62,7 @@ private:
     QWidget* m_days;
     QVBoxLayout* m_dayList;
     QWidget* m_progressRow;
+    FilmCheckCard* m_check;
     QLabel* m_progressText;
     QProgressBar* m_progress;
     bool m_stale = false;

@@ -19,6 +19,7 @@ constexpr Row kLeft[] = {
     {"N", "the loop becomes a repetition"},
     {"PgUp  PgDn", "repetition before, next"},
     {"R", "describe the repetition"},
+    {"F", "what this film can show"},
               {"+  −  0", "zoom in, out, whole picture"},
     {"right drag", "pan when zoomed in"},
 };

@@ -12,6 +12,9 @@ const std::vector<Verb>& verbs()
         {"film info", "film info FILE", "what a film holds, as JSON", filmInfo},
         {"film frame", "film frame FILE --index N --out F.png", "exactly that frame, upright", filmFrame},
         {"film times", "film times FILE", "index,seconds of every frame as CSV", filmTimes},
+        {"film check", "film check FILE [--pack ID|FILE] [--view side] [--capture-rate R]",
+         "what this film can show: speed, size, light, shake, and which key positions and readings", filmCheck},
+        {"film guide", "film guide --pack ID|FILE [--view side] --out PAGE.html", "how to film it next time", filmGuide},
         {"simulate",
          "simulate --skill ID [--variant V] [--fault ID[=amount]]... [--school ID] [--view side] [--fps 240] [--size 1280x720]\n"
          "           [--hand right] [--height M] [--age N] [--seed 1] [--truth-only] --out DIR | simulate --list",

@@ -36,6 +36,7 @@ struct School {
 struct KeyPosition {
     std::string id, name;
     std::string recognise; ///< how it is seen on the film, one sentence
+    double holdsMs = 0;    ///< how long it lasts; a film needs a picture in that time. 0: long enough for any film
     bool operator==(const KeyPosition&) const = default;
 };
 
@@ -52,6 +53,7 @@ struct Measure {
     std::vector<View> views;
     std::vector<std::string> variants; ///< empty: all
     std::vector<Band> bands;
+    double minRate = 0; ///< pictures per second below which it says nothing; 0: any
     double margin = 0;  ///< how far outside the band is still "near"
     std::string praise; ///< what to say when it is well inside; empty: not a strength to mention
     std::string doubt;  ///< where the band may be questioned; may be empty
@@ -98,6 +100,15 @@ struct Drill {
     bool operator==(const Drill&) const = default;
 };
 
+/// How to film the skill from one side.
+struct FilmingPlace {
+    View view = View::Side;
+    std::string where;  ///< the camera stands
+    std::string height; ///< of the camera
+    std::string frame;  ///< what has to be in the picture
+    bool operator==(const FilmingPlace&) const = default;
+};
+
 /// Everything the product knows about one skill. Read from one JSON file.
 struct Pack {
     std::string id, name, file;
@@ -109,6 +120,7 @@ struct Pack {
     std::vector<Drill> drills;
     std::string caution;  ///< shown on every page
     std::string filmNext; ///< how to film it next time
+    std::vector<FilmingPlace> filming; ///< best view first
 
     const KeyPosition* findKeyPosition(std::string_view) const;
     const Measure* findMeasure(std::string_view) const;

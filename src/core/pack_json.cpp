@@ -54,6 +54,9 @@ public:
         m_pack.caution = readRequiredText(m_node.at("caution"));
         m_pack.filmNext = readRequiredText(m_node.at("filmNext"));
         readList("schools", m_pack.schools, [this](const JsonNode& n) { return readSchool(n); });
+        if (const auto filming = m_node.find("filming"))
+            for (const auto& place : filming->items())
+                m_pack.filming.push_back(readFilmingPlace(place));
         readList("keyPositions", m_pack.keyPositions, [this](const JsonNode& n) { return readKeyPosition(n); });
         readList("measures", m_pack.measures, [this](const JsonNode& n) { return readMeasure(n); });
         readList("drills", m_pack.drills, [this](const JsonNode& n) { return readDrill(n); });
@@ -88,9 +91,18 @@ private:
         return {readRequiredText(n.at("id")), readRequiredText(n.at("name")), n.textOr("note", "")};
     }
 
+    FilmingPlace readFilmingPlace(const JsonNode& n)
+    {
+        return {n.at("view").choice(findView, "side, side_back, front, rear, overhead or diagonal").value_or(View::Side),
+                readRequiredText(n.at("where")), readRequiredText(n.at("height")), readRequiredText(n.at("frame"))};
+    }
+
     KeyPosition readKeyPosition(const JsonNode& n)
     {
-        return {readRequiredText(n.at("id")), readRequiredText(n.at("name")), readRequiredText(n.at("recognise"))};
+        KeyPosition k{readRequiredText(n.at("id")), readRequiredText(n.at("name")), readRequiredText(n.at("recognise")), 0};
+        if (const auto holds = n.find("holdsMs"))
+            k.holdsMs = holds->numberIn(0.5, 10'000);
+        return k;
     }
 
     std::string readKeyPositionId(const JsonNode& n)
@@ -194,6 +206,8 @@ private:
             m.bands.push_back(readBand(item, m.bands));
         if (m.bands.empty() && bands.raw().is_array())
             bands.wrong("expected at least one band");
+        if (const auto rate = n.find("minRate"))
+            m.minRate = rate->numberIn(1, 10'000);
         m.margin = n.at("margin").numberIn(0, 1e6);
         m.praise = n.textOr("praise", "");
         m.doubt = n.textOr("doubt", "");

@@ -1,17 +1,20 @@
 #include "store/content_hash.h"
 
 #include <QCryptographicHash>
+#include <QDir>
 #include <QDirIterator>
 #include <QFile>
+#include <QFileInfo>
 
 namespace kestrel::store {
 
-Expected<std::string> calcContentHash(const std::string& file, std::stop_token stop)
+namespace {
+
+Expected<void> addContent(QCryptographicHash& hash, const std::string& file, const std::stop_token& stop)
 {
     QFile f(QString::fromStdString(file));
     if (!f.open(QIODevice::ReadOnly))
         return fail(ErrorCode::CannotOpen, "The file cannot be read: " + f.errorString().toStdString() + ".", file);
-    QCryptographicHash hash(QCryptographicHash::Sha256);
     constexpr qint64 kBlock = 1 << 20;
     while (!f.atEnd()) {
         if (stop.stop_requested())
@@ -21,6 +24,26 @@ Expected<std::string> calcContentHash(const std::string& file, std::stop_token s
             return fail(ErrorCode::CannotOpen, "The file cannot be read to its end: " + f.errorString().toStdString() + ".",
                         file);
         hash.addData(block);
+    }
+    return {};
+}
+
+} // namespace
+
+Expected<std::string> calcContentHash(const std::string& file, std::stop_token stop)
+{
+    QCryptographicHash hash(QCryptographicHash::Sha256);
+    const QDir folder(QString::fromStdString(file));
+    if (!QFileInfo(QString::fromStdString(file)).isDir()) {
+        if (const auto done = addContent(hash, file, stop); !done)
+            return tl::unexpected(done.error());
+        return hash.result().toHex().toStdString();
+    }
+    const QStringList pictures{QStringLiteral("*.png"), QStringLiteral("*.jpg"), QStringLiteral("*.jpeg")};
+    for (const QString& name : folder.entryList(pictures, QDir::Files, QDir::Name)) {
+        hash.addData(name.toUtf8());
+        if (const auto done = addContent(hash, folder.filePath(name).toStdString(), stop); !done)
+            return tl::unexpected(done.error());
     }
     return hash.result().toHex().toStdString();
 }

@@ -7,7 +7,7 @@
 
 namespace kestrel::store {
 
-/// SHA-256 of a file, hexadecimal. Errors: CannotOpen, Cancelled.
+/// SHA-256 of a file, or of all pictures in a folder, hexadecimal. Errors: CannotOpen, Cancelled.
 Expected<std::string> calcContentHash(const std::string& file, std::stop_token stop = {});
 
 /// Looks in a folder and below for a file of that content. NotFound when there is none; Cancelled.
