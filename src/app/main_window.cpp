@@ -1,6 +1,7 @@
 #include "app/main_window.h"
 
 #include "app/bench_view.h"
+#include "app/live_view.h"
 #include "app/page_view.h"
 #include "app/roster_view.h"
 #include "app/shortcut_sheet.h"
@@ -37,7 +38,9 @@ MainWindow::MainWindow(store::Library library, std::vector<Pack> packs)
     m_page = new PageView(m_workspace, m_session, m_views);
     m_views->addWidget(m_roster);
     m_views->addWidget(m_bench);
+    m_live = new LiveView(m_workspace, [this] { return m_roster->dayOfToday(); }, m_views);
     m_views->addWidget(m_page);
+    m_views->addWidget(m_live);
     column->addWidget(m_views, 1);
     column->addWidget(makeMessageLine());
     row->addLayout(column, 1);
@@ -45,6 +48,8 @@ MainWindow::MainWindow(store::Library library, std::vector<Pack> packs)
 
     connect(m_roster, &RosterView::clipChosen, this, &MainWindow::openClip);
     connect(m_bench, &BenchView::pageWanted, this, [this] { goTo(Place::Page); });
+    connect(m_live, &LiveView::clipSaved, this, &MainWindow::openClip);
+    connect(m_live, &LiveView::message, this, [this](const QString& text) { say(text, false); });
     connect(m_page, &PageView::message, this, [this](const QString& text) { say(text, false); });
     connect(&m_session, &BenchSession::message, this, [this](const QString& text) { say(text, false); });
     connect(&m_session, &BenchSession::filmChanged, this, [this] {
@@ -66,6 +71,7 @@ MainWindow::MainWindow(store::Library library, std::vector<Pack> packs)
     addAction(QKeySequence(Qt::CTRL | Qt::Key_1), [this] { goTo(Place::Roster); });
     addAction(QKeySequence(Qt::CTRL | Qt::Key_2), [this] { goTo(Place::Bench); });
     addAction(QKeySequence(Qt::CTRL | Qt::Key_3), [this] { goTo(Place::Page); });
+    addAction(QKeySequence(Qt::CTRL | Qt::Key_4), [this] { goTo(Place::Live); });
     addAction(QKeySequence(Qt::CTRL | Qt::Key_P), [this] { goTo(Place::Page); });
     goTo(Place::Roster);
     refreshUndo();
@@ -105,6 +111,7 @@ QWidget* MainWindow::makeRail()
         {"roster", tr("Roster"), tr("Athletes and their films (Ctrl+1)"), Place::Roster},
         {"bench", tr("Bench"), tr("The film and its readings (Ctrl+2)"), Place::Bench},
         {"page", tr("Page"), tr("The page for the player (Ctrl+3)"), Place::Page},
+        {"live", tr("Live"), tr("Film at the court (Ctrl+4)"), Place::Live},
     };
     for (const auto& [icon, text, tip, place] : places) {
         auto* button = add(QLatin1String(icon), text, tip);
@@ -151,6 +158,8 @@ void MainWindow::goTo(Place place)
 {
     if (place != Place::Bench)
         m_session.setPlaying(false);
+    if (place != Place::Live && m_live->camera().isRunning())
+        m_live->stop();
     m_views->setCurrentIndex(static_cast<int>(place));
     refreshRail();
     m_views->currentWidget()->setFocus();

@@ -12,6 +12,7 @@
 namespace kestrel::app {
 
 class BenchView;
+class LiveView;
 class PageView;
 class RosterView;
 
@@ -21,7 +22,7 @@ class MainWindow : public QMainWindow {
 public:
     explicit MainWindow(store::Library library, std::vector<Pack> packs);
 
-    enum class Place { Roster, Bench, Page };
+    enum class Place { Roster, Bench, Page, Live };
     void goTo(Place);
     void openClip(store::ClipId);
 
@@ -30,6 +31,7 @@ public:
     RosterView* roster() const { return m_roster; }
     BenchView* bench() const { return m_bench; }
     PageView* page() const { return m_page; }
+    LiveView* live() const { return m_live; }
     QString messageText() const { return m_message->text(); }
 
 private:
@@ -45,6 +47,7 @@ private:
     RosterView* m_roster;
     BenchView* m_bench;
     PageView* m_page;
+    LiveView* m_live;
     QStackedWidget* m_views;
     std::vector<QToolButton*> m_rail; // in the order of Place
     QToolButton *m_undo, *m_redo;

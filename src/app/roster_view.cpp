@@ -391,6 +391,15 @@ store::DayId RosterView::addDay()
     return addRow<store::DayRecord>(m_workspace, tr("add a filming day"), day);
 }
 
+store::DayId RosterView::dayOfToday()
+{
+    if (m_current.isValid())
+        for (const auto& d : m_workspace.valueOr(m_workspace.library().days(m_current)))
+            if (d.date == today().toStdString())
+                return d.id;
+    return addDay();
+}
+
 void RosterView::chooseFiles(store::DayId day)
 {
     const QStringList files = QFileDialog::getOpenFileNames(
@@ -406,11 +415,7 @@ void RosterView::addClips(const QStringList& files, store::DayId day)
         return;
     }
     if (!day.isValid())
-        for (const auto& d : m_workspace.valueOr(m_workspace.library().days(m_current)))
-            if (d.date == today().toStdString())
-                day = d.id;
-    if (!day.isValid())
-        day = addDay();
+        day = dayOfToday();
     if (day.isValid())
         m_import.add(day, files);
 }

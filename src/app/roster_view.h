@@ -26,6 +26,8 @@ public:
     void select(store::AthleteId);
     /// To the day given, or to a filming day of today.
     void addClips(const QStringList& files, store::DayId day = {});
+    /// Of the chosen athlete, made when there is none; invalid when nobody is chosen.
+    store::DayId dayOfToday();
 
 signals:
     void clipChosen(kestrel::store::ClipId clip);

@@ -19,6 +19,8 @@ const std::vector<Verb>& verbs()
          "simulate --skill ID [--variant V] [--fault ID[=amount]]... [--school ID] [--view side] [--fps 240] [--size 1280x720]\n"
          "           [--hand right] [--height M] [--age N] [--seed 1] [--truth-only] --out DIR | simulate --list",
          "a made-up repetition: clip.mp4 and truth.json", simulate},
+        {"radar", "radar [--port N] [--speed M/S] [--every S] [--count N]",
+         "a simulated radar gun on a pseudo-terminal and a port of this machine", radarGun},
         {"read", "read --pack ID|FILE --marking M.json [--school ID] [--age N]", "every measure with its uncertainty and verdict",
          read},
         {"review", "review --pack ID|FILE --marking M.json... [--school ID] [--age N]",

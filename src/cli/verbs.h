@@ -30,6 +30,7 @@ VerbResult filmFrame(const Words&, Streams);
 VerbResult filmTimes(const Words&, Streams);
 VerbResult filmCheck(const Words&, Streams);
 VerbResult filmGuide(const Words&, Streams);
+VerbResult radarGun(const Words&, Streams);
 VerbResult simulate(const Words&, Streams);
 VerbResult read(const Words&, Streams);
 VerbResult review(const Words&, Streams);

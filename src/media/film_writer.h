@@ -2,7 +2,7 @@
 
 #include "core/error.h"
 #include "core/time.h"
-#include "media/picture.h"
+#include "media/picture_encoder.h"
 
 #include <memory>
 #include <string>
@@ -10,15 +10,9 @@
 namespace kestrel::media {
 
 /// How a film is written. The container follows the file's name (.mp4, .mov, .webm, .avi).
-struct FilmWriterSettings {
-    PixelSize size;             ///< both even; what is stored, before any rotation
-    double frameRate = 30;      ///< nominal; pictures carry their own times
-    std::string codec = "h264"; ///< "h264", "hevc", "vp8", "vp9", "mjpeg"
-    int keyEvery = 60;          ///< pictures between key frames, at most
-    int bFrames = 2;            ///< where the codec has them
-    int quality = 20;           ///< constant rate factor; smaller is better
-    int rotation = 0;           ///< degrees clockwise a player has to turn it
-    MediaTime start{};          ///< time of the first picture in the file
+struct FilmWriterSettings : EncoderSettings {
+    int rotation = 0;  ///< degrees clockwise a player has to turn it; the size is what is stored, before any turning
+    MediaTime start{}; ///< time of the first picture in the file
 };
 
 /// Writes pictures to a film file. The file gets its name only when finish() succeeds; until then, and after any

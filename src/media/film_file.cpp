@@ -1,0 +1,85 @@
+#include "media/film_file.h"
+
+#include "media/picture_encoder.h"
+
+#include <filesystem>
+
+namespace kestrel::media {
+
+FilmFile::~FilmFile()
+{
+    if (m_format) {
+        if (m_format->pb)
+            avio_closep(&m_format->pb);
+        avformat_free_context(m_format);
+    }
+    if (!m_finished) {
+        std::error_code ec;
+        std::filesystem::remove(part(), ec);
+    }
+}
+
+/// Beside the file, with the same ending, so that the container can be told from it.
+std::string FilmFile::part() const
+{
+    const std::filesystem::path p(m_file);
+    return (p.parent_path() / (".part-" + p.filename().string())).string();
+}
+
+tl::unexpected<Error> FilmFile::named(tl::unexpected<Error> e) const
+{
+    e.value().file = m_file;
+    return e;
+}
+
+Expected<void> FilmFile::choose()
+{
+    av_log_set_level(AV_LOG_QUIET);
+    if (avformat_alloc_output_context2(&m_format, nullptr, nullptr, part().c_str()) < 0)
+        return fail(ErrorCode::BadArgument, "Films of this ending cannot be written; use .mp4 or .webm.", m_file);
+    return {};
+}
+
+Expected<void> FilmFile::begin(const AVCodecContext& codec, int rotation)
+{
+    m_stream = avformat_new_stream(m_format, nullptr);
+    avcodec_parameters_from_context(m_stream->codecpar, &codec);
+    m_codecTicks = codec.time_base;
+    m_stream->time_base = codec.time_base;
+    m_stream->avg_frame_rate = codec.framerate;
+    if (rotation != 0) {
+        auto* matrix = reinterpret_cast<std::int32_t*>(
+            av_stream_new_side_data(m_stream, AV_PKT_DATA_DISPLAYMATRIX, 9 * sizeof(std::int32_t)));
+        av_display_rotation_set(matrix, rotation); // clockwise here, counter-clockwise in av_display_rotation_get
+    }
+    if (const int e = avio_open(&m_format->pb, ("file:" + part()).c_str(), AVIO_FLAG_WRITE); e < 0)
+        return named(cannotWrite(e));
+    if (const int e = avformat_write_header(m_format, nullptr); e < 0)
+        return named(cannotWrite(e));
+    return {};
+}
+
+Expected<void> FilmFile::write(AVPacket& packet)
+{
+    av_packet_rescale_ts(&packet, m_codecTicks, m_stream->time_base);
+    packet.stream_index = m_stream->index;
+    if (const int e = av_interleaved_write_frame(m_format, &packet); e < 0)
+        return named(cannotWrite(e));
+    return {};
+}
+
+Expected<void> FilmFile::finish()
+{
+    if (const int e = av_write_trailer(m_format); e < 0)
+        return named(cannotWrite(e));
+    if (const int e = avio_closep(&m_format->pb); e < 0)
+        return named(cannotWrite(e));
+    std::error_code ec;
+    std::filesystem::rename(part(), m_file, ec);
+    if (ec)
+        return fail(ErrorCode::CannotWrite, "The finished film cannot be put in place.", m_file);
+    m_finished = true;
+    return {};
+}
+
+} // namespace kestrel::media
