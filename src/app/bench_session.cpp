@@ -344,7 +344,7 @@ void BenchSession::playOn()
     if (const auto dropped = place.passed - m_shownPictures; dropped > 0) {
         m_dropped += dropped;
         m_shownPictures = place.passed;
-        emit playingChanged();
+        emit pictureDropped();
     }
     setFrame(place.frame);
 }

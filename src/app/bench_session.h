@@ -132,6 +132,7 @@ signals:
     void selectionChanged();
     void toolChanged();
     void playingChanged();
+    void pictureDropped(); ///< droppedPictures() has grown
     void message(const QString& text);
 
 private:

@@ -88,6 +88,7 @@ BenchView::BenchView(Workspace& workspace, BenchSession& session, QWidget* paren
     connect(&session, &BenchSession::frameChanged, this, &BenchView::refreshWhere);
     connect(&session, &BenchSession::toolChanged, this, &BenchView::refreshTools);
     connect(&session, &BenchSession::playingChanged, this, &BenchView::refreshTransport);
+    connect(&session, &BenchSession::pictureDropped, this, &BenchView::refreshDropped);
     connect(&Theme::instance(), &Theme::changed, this, [this] {
         refreshTools();
         refreshTransport();
@@ -328,6 +329,11 @@ void BenchView::refreshTransport()
     m_playBack->setIcon(iconOf(true, QStringLiteral("play-back")));
     m_speed->setCurrentIndex(m_speed->findData(m_session.speed()));
     m_loop->setChecked(m_session.loop().has_value());
+    refreshDropped();
+}
+
+void BenchView::refreshDropped()
+{
     m_dropped->setText(m_session.droppedPictures() > 0 ? tr("%1 pictures left out").arg(m_session.droppedPictures()) : QString());
 }
 

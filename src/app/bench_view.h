@@ -43,6 +43,7 @@ private:
     void refreshWhere();
     void refreshTools();
     void refreshTransport();
+    void refreshDropped();
     void placeGuide();
     void togglePlaying(bool backward);
     void toggleFilmCheck();

@@ -46,7 +46,6 @@ public:
                                        return static_cast<ContainerSource*>(self)->m_stop.stop_requested() ? 1 : 0;
                                    },
                                    this};
-        raw->flags |= AVFMT_FLAG_GENPTS; // AVI keeps only the order of decoding
         // "file:" keeps a name such as "tcp:x" from being taken for an address
         const int opened = avformat_open_input(&raw, ("file:" + m_file).c_str(), nullptr, nullptr);
         m_format.reset(raw);
@@ -103,10 +102,10 @@ public:
 
     bool seek(std::int64_t ticks) override { return av_seek_frame(m_format.get(), m_stream, ticks, AVSEEK_FLAG_BACKWARD) >= 0; }
 
+    /// Opens the file again: some demuxers cannot seek at all, and some land behind the first group.
     bool rewind() override
     {
-        const std::int64_t start = stream().start_time == AV_NOPTS_VALUE ? 0 : stream().start_time;
-        return seek(start) || av_seek_frame(m_format.get(), m_stream, 0, AVSEEK_FLAG_BYTE) >= 0;
+        return !open();
     }
 
     double progress() const override

@@ -16,6 +16,7 @@ namespace {
 constexpr std::size_t kDefaultCeiling = std::size_t{256} << 20;
 constexpr std::int64_t kLargestPixels = 16384LL * 16384; // a picture beyond this is a hostile header
 constexpr std::int64_t kFewPictures = 12;
+constexpr int kFromTheStart = 100'000; // seconds back
 constexpr AVRational kNanoseconds{1, 1'000'000'000};
 
 /// Before the libraries see the path: plain sentences for what a person can mend.
@@ -72,8 +73,7 @@ public:
         if (auto e = buildIndex(options))
             return e;
         describe();
-        source->rewind(); // what has been read so far only went into the index
-        mustSeek = true;
+        mustSeek = true; // what has been read so far only went into the index
         return std::nullopt;
     }
 
@@ -288,10 +288,10 @@ public:
         const bool goOn = !mustSeek && lastPts < target && (key <= lastPts || isNear);
         std::int64_t seekTo = key;
         const std::int64_t oneSecond = std::max<std::int64_t>(1, std::llround(1 / av_q2d(facts.timeBase)));
-        for (std::int64_t back = 0; back <= 64; back = back == 0 ? 1 : back * 4) {
+        for (const std::int64_t back : {0, 1, 4, 16, 64, kFromTheStart}) {
             if (back > 0 || !goOn) {
                 seekTo -= back * oneSecond; // some demuxers land late: go further back
-                if (!seek(seekTo))
+                if (!(back == kFromTheStart ? rewind() : seek(seekTo)))
                     continue;
                 lastPts = INT64_MIN;
                 // pictures shown before the key frame but coded after it need the one before: they come out broken here
@@ -316,8 +316,8 @@ public:
         for (;;) {
             if (isUnwanted())
                 return cancelled();
-            if (!decodeNext())
-                return Reached::Beyond;
+            if (!decodeNext()) // nothing at all: the demuxer landed behind the last key frame
+                return lastPts == INT64_MIN ? Reached::BeyondAtOnce : Reached::Beyond;
             const std::int64_t pts = decoded->best_effort_timestamp;
             const bool isFirst = lastPts == INT64_MIN;
             lastPts = pts;
@@ -333,7 +333,7 @@ public:
 
     bool seek(std::int64_t to)
     {
-        const bool done = source->seek(to) || source->seek(index.entries.front().pts) || source->rewind();
+        const bool done = source->seek(to) || source->seek(index.entries.front().pts);
         if (done)
             afterSeek();
         return done;

@@ -37,7 +37,7 @@ public:
     virtual bool read(AVPacket&) = 0;
     /// Goes to the last key frame not after these ticks, or to the start. False: it cannot be done.
     virtual bool seek(std::int64_t ticks) = 0;
-    virtual bool rewind() = 0;
+    virtual bool rewind() = 0; ///< to the very first packet
     /// How much of it was read, 0 to 1.
     virtual double progress() const = 0;
 };
