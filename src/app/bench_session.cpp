@@ -75,8 +75,9 @@ void BenchSession::open(store::ClipId id)
 void BenchSession::openFilm()
 {
     const auto known = m_workspace.valueOr(m_workspace.library().knownFilm(m_clip.contentHash));
-    m_decoder.open(QString::fromStdString(filmPath()), known ? known->index : std::string(),
-                   m_largest);
+    const auto stamp = store::findFilmStamp(filmPath());
+    const bool isSame = known && stamp && known->bytes == stamp->bytes && known->modified == stamp->modified;
+    m_decoder.open(QString::fromStdString(filmPath()), isSame ? known->index : std::string(), m_largest);
 }
 
 std::string BenchSession::filmPath() const
@@ -245,14 +246,14 @@ const KeyPosition* BenchSession::keyPositionHere() const
 
 void BenchSession::setRepetition(store::RepetitionId id)
 {
-    for (const auto& r : m_repetitions)
-        if (r.id == id && r.id != m_repetition.id) {
-            m_repetition = r;
-            m_selectedReading.clear();
-            reload();
-            setFrame(r.first);
-            return;
-        }
+    const auto wanted =
+        std::find_if(m_repetitions.begin(), m_repetitions.end(), [id](const store::Repetition& r) { return r.id == id; });
+    if (wanted == m_repetitions.end() || id == m_repetition.id)
+        return;
+    m_repetition = *wanted;
+    m_selectedReading.clear();
+    reload();
+    setFrame(m_repetition.first);
 }
 
 void BenchSession::stepRepetition(int direction)
@@ -336,10 +337,11 @@ void BenchSession::playOn()
     if (m_decoder.isBusy())
         return; // the clock goes on: what cannot be decoded in time is dropped, not delayed
     const auto place = m_run->at(static_cast<double>(m_playClock.nsecsElapsed()) * 1e-9);
-    if (place.isOver)
-        return setPlaying(false, m_isBackward);
-    if (place.frame == m_frame)
+    if (place.frame == m_frame) {
+        if (place.isOver)
+            setPlaying(false, m_isBackward);
         return;
+    }
     ++m_shownPictures;
     if (const auto dropped = place.passed - m_shownPictures; dropped > 0) {
         m_dropped += dropped;

@@ -53,7 +53,7 @@ BenchView::BenchView(Workspace& workspace, BenchSession& session, QWidget* paren
     left->setSpacing(6);
     m_film = new FilmView(session, this);
     m_guide = new MarkGuide(session, m_film);
-    m_check = new FilmCheckCard(workspace, m_film);
+    m_check = new FilmCheckCard(workspace, this); // over the film, and what is below it when it has much to say
     m_check->setFixedWidth(440);
     m_check->hide();
     connect(&session, &BenchSession::clipChanged, m_check, &QWidget::hide);
@@ -346,7 +346,7 @@ void BenchView::toggleFilmCheck()
 {
     if (m_check->isVisible() || !m_session.isOpen())
         return m_check->hide();
-    m_check->move(12, 12);
+    m_check->move(m_film->geometry().topLeft() + QPoint(12, 12));
     m_check->show(m_session.clip().id);
     m_check->raise();
 }

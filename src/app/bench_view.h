@@ -26,6 +26,8 @@ public:
 
     FilmView* film() const { return m_film; }
     FilmStrip* strip() const { return m_strip; }
+    /// What the film can show, over it; again: away.
+    void toggleFilmCheck();
 
 signals:
     void pageWanted();
@@ -46,7 +48,6 @@ private:
     void refreshDropped();
     void placeGuide();
     void togglePlaying(bool backward);
-    void toggleFilmCheck();
     void takeRates();
 
     BenchSession& m_session;

@@ -47,7 +47,6 @@ void FilmCheckCard::show(store::ClipId id)
     const auto clip = m_workspace.library().clip(id);
     if (!clip)
         return;
-    const auto known = m_workspace.valueOr(m_workspace.library().knownFilm(clip->contentHash));
     const auto tell = [alive = QPointer<FilmCheckCard>(this), id](double share) {
         QMetaObject::invokeMethod(
             qApp,
@@ -61,9 +60,8 @@ void FilmCheckCard::show(store::ClipId id)
     };
     m_work = Background::run(
         this,
-        [file = m_workspace.library().filmPath(*clip), index = known ? known->index : std::string(),
-         tell](std::stop_token stop) -> Expected<Looked> {
-            auto film = media::Film::open(file, {.stop = stop, .knownIndex = index});
+        [file = m_workspace.library().filmPath(*clip), tell](std::stop_token stop) -> Expected<Looked> {
+            auto film = media::Film::open(file, {.stop = stop});
             if (!film)
                 return tl::unexpected(film.error());
             double told = 0;
@@ -101,16 +99,17 @@ void FilmCheckCard::addText(const QString& text, const char* property)
     m_layout->addWidget(label);
 }
 
-void FilmCheckCard::refresh()
+/// Where no layout does it, the card makes itself as tall as what it says.
+bool FilmCheckCard::event(QEvent* event)
 {
-    fill();
-    if (!parentWidget()->layout()) { // lies over the film: as tall as what it says
-        m_layout->activate();
-        resize(width(), m_layout->heightForWidth(width()));
-    }
+    const bool done = QFrame::event(event);
+    const QLayout* around = parentWidget()->layout();
+    if (event->type() == QEvent::LayoutRequest && (!around || around->indexOf(this) < 0))
+        resize(width(), std::max(m_layout->heightForWidth(width()), m_layout->minimumSize().height()));
+    return done;
 }
 
-void FilmCheckCard::fill()
+void FilmCheckCard::refresh()
 {
     while (QLayoutItem* item = m_layout->takeAt(0)) {
         if (item->widget()) {
@@ -194,7 +193,7 @@ void FilmCheckCard::addRateQuestion(const store::Clip& clip)
     question->setObjectName(QStringLiteral("rateQuestion"));
     auto* row = new QHBoxLayout(question);
     row->setContentsMargins(0, 0, 0, 0);
-    auto* text = new QLabel(isNoted ? tr("The camera notes a higher rate. Filmed at:") : tr("Slow motion? Filmed at:"), question);
+    auto* text = new QLabel(isNoted ? tr("The camera notes a higher rate. Filmed at:") : tr("It moves like slow motion. Filmed at:"), question);
     text->setStyleSheet(QStringLiteral("font-weight:600; color:%1").arg(tokens().chestnut.name()));
     row->addWidget(text);
     const auto add = [&](const QString& words, double rate) {

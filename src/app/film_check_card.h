@@ -26,9 +26,11 @@ public:
 signals:
     void closed();
 
+protected:
+    bool event(QEvent*) override;
+
 private:
     void refresh();
-    void fill();
     void addText(const QString&, const char* property = nullptr);
     void addRateQuestion(const store::Clip&);
     void addKeyPositions(const std::vector<std::string>& shown, const std::vector<std::string>& missed);

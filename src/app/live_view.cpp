@@ -17,7 +17,7 @@ namespace kestrel::app {
 namespace {
 
 constexpr int kRadarFreshMs = 6000; // an older reading belongs to another ball
-constexpr int kHead = 96;           // pixels above the picture
+constexpr int kHead = 80;           // pixels above the picture
 constexpr double kKilometresPerHour = 3.6;
 
 } // namespace
@@ -75,6 +75,7 @@ QLayout* LiveView::makeControls()
     m_seconds->setObjectName(QStringLiteral("liveSeconds"));
     m_seconds->setRange(1, 10);
     m_seconds->setDecimals(0);
+    m_seconds->setButtonSymbols(QAbstractSpinBox::NoButtons);
     m_seconds->setValue(4);
     m_seconds->setPrefix(tr("the last "));
     m_seconds->setSuffix(tr(" s"));
@@ -89,7 +90,7 @@ QLayout* LiveView::makeControls()
     m_gun = new QLineEdit(this);
     m_gun->setObjectName(QStringLiteral("radarAddress"));
     m_gun->setPlaceholderText(tr("radar gun: device or host:port"));
-    m_gun->setFixedWidth(200);
+    m_gun->setFixedWidth(240);
     m_listen = new QPushButton(tr("Listen"), this);
     m_listen->setObjectName(QStringLiteral("listenRadar"));
     m_listen->setToolTip(tr("Its readings go with the clips that are saved"));

@@ -1,7 +1,10 @@
 #include "app/shots.h"
 
 #include "app/bench_view.h"
+#include "app/film_check_card.h"
+#include "app/film_strip.h"
 #include "app/film_view.h"
+#include "app/live_view.h"
 #include "app/main_window.h"
 #include "app/page_view.h"
 #include "app/roster_view.h"
@@ -66,9 +69,15 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
     waitFor([&] { return session.hasFilm() && painted; });
     session.goTo("strike");
     session.selectReading("lead_knee_strike");
-    waitFor([] { return true; });
+    waitFor([&] { return window.bench()->strip()->picturesReady() >= 10; });
     shoot(QStringLiteral("bench"));
     session.selectReading({});
+    if (auto* check = window.bench()->findChild<FilmCheckCard*>()) {
+        window.bench()->toggleFilmCheck();
+        waitFor([&] { return check->isReady(); });
+        shoot(QStringLiteral("film-check"));
+        window.bench()->toggleFilmCheck();
+    }
     session.goTo("drive");
     session.setTool(Tool::Mark);
     session.selectMark(Landmark{Part::Knee, BodySide::Right, {}});
@@ -85,6 +94,11 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
     window.goTo(MainWindow::Place::Page);
     waitFor([&] { return window.page()->isReady(); });
     shoot(QStringLiteral("page"));
+    window.goTo(MainWindow::Place::Live);
+    window.live()->start();
+    waitFor([&] { return window.live()->camera().recorder().isStarted() && window.live()->camera().recorder().secondsHeld() > 2; });
+    shoot(QStringLiteral("live"));
+    window.live()->stop();
     window.goTo(MainWindow::Place::Bench);
     auto* sheet = new ShortcutSheet(&window);
     waitFor([] { return true; });

@@ -64,16 +64,21 @@ VerbResult filmCheck(const Words& words, Streams io)
                              {"brightness", finiteOrNull(s.brightness)},
                              {"clipped", finiteOrNull(s.clipped)},
                              {"sharpness", finiteOrNull(s.sharpness)}});
+    const bool asks = !rate && info.declaredCaptureRate <= 0 && check->looksSlow;
+    std::vector<std::string> findings = check->findings;
+    if (asks)
+        findings.insert(findings.begin(), "The movement looks much slower than life: the film may be slow motion. Say at which "
+                                          "rate it was filmed with --capture-rate.");
     nlohmann::json out{{"playbackRate", finiteOrNull(info.frameRate)},
                        {"captureRate", finiteOrNull(captureRate)},
-                       {"asksForCaptureRate", !rate && info.declaredCaptureRate <= 0 && check->looksSlow},
+                       {"asksForCaptureRate", asks},
                        {"sweepHeightsSquaredPerSecond", finiteOrNull(check->sweep)},
                        {"athletePixels", finiteOrNull(check->athletePixels)},
                        {"shakePixels", finiteOrNull(check->shakePixels)},
                        {"duplicates", check->duplicates},
                        {"examined", check->examined},
                        {"stretches", stretches},
-                       {"findings", check->findings},
+                       {"findings", findings},
                        {"warnings", info.warnings}};
     if (pack)
         out["support"] = toJson(calcFilmSupport(*pack, {captureRate, check->athletePixels, *view}));

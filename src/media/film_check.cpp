@@ -302,9 +302,6 @@ private:
         auto& say = m_check.findings;
         if (m_check.athletePixels == 0)
             say.push_back("Nothing moves on this film.");
-        if (m_check.looksSlow && m_film.info().declaredCaptureRate <= 0)
-            say.push_back("The movement looks much slower than life: the film may be slow motion. Enter the rate at which it was "
-                          "filmed.");
         std::size_t dark = 0, bright = 0, smeared = 0;
         for (const auto& s : m_check.stretches) {
             dark += s.brightness < 0.15;

@@ -126,13 +126,18 @@ void BenchTest::play_atTrueSpeed_keepsRealTime()
     time.start();
     window().press(Qt::Key_Space);
     QVERIFY(session().isPlaying());
+    // however late pictures come on a busy machine, each is the one whose time it is when it is asked for
+    double worst = 0;
+    connect(&session(), &app::BenchSession::frameChanged, this, [&] {
+        const double wall = static_cast<double>(time.nsecsElapsed()) * 1e-9;
+        worst = std::max(worst, std::abs(wall - session().clock().timeOf(session().frame())->seconds));
+    });
     QTest::qWait(900);
+    disconnect(&session(), nullptr, this, nullptr);
     window().press(Qt::Key_Space);
-    const double wall = static_cast<double>(time.elapsed()) / 1000, film = session().clock().timeOf(session().frame())->seconds;
     QVERIFY(!session().isPlaying());
-    QVERIFY2(
-        std::abs(wall - film) < 0.2,
-        qPrintable(QStringLiteral("%1 s of film in %2 s").arg(film).arg(wall))); // a busy machine may show the last picture late
+    QVERIFY(session().frame().value > 0);
+    QVERIFY2(worst < 0.06, qPrintable(QString::number(worst)));
 }
 
 void BenchTest::play_loop_staysInside()

@@ -1,0 +1,363 @@
+#include "support/runner.h" // first: Qt 6.4's moc stumbles over <compare> when nothing came before it
+
+#include "window_fixture.h"
+
+#include "app/film_check_card.h"
+#include "app/film_strip.h"
+#include "app/live_view.h"
+#include "sim/radar_gun.h"
+#include "support/ffmpeg_films.h"
+
+#include <QComboBox>
+#include <QLineEdit>
+#include <QTextBrowser>
+#include <QtTest>
+
+using namespace kestrel;
+using namespace kestrel::test;
+
+/// Playing, the strip, repetitions, the film check and live capture, as a coach uses them.
+class FilmUseTest : public QObject {
+    Q_OBJECT
+private slots:
+    void init()
+    {
+        m_window = std::make_unique<Window>();
+        m_clip = m_window->addFilmedPitch();
+        m_window->restart(); // the roster has read the library before
+        QVERIFY(m_window->openOnBench(m_clip));
+    }
+    void cleanup() { m_window.reset(); }
+
+    void shiftSpace_playsBackwardToTheBeginning();
+    void play_faster_countsWhatItLeavesOut();
+    void loopMarks_areSetByKeysAndShowOnTheStrip();
+    void strip_fillsAndScrubs();
+    void indexKept_nextOpeningReadsNothing();
+    void changedFilm_isNoticed();
+    void repetitions_addDescribeStep_undo_restart();
+    void repetitions_keepTheirOwnKeyPositionsAndMarks();
+    void strip_bracketEndDragged_changesTheRepetition();
+    void filmCheck_saysWhatTheFilmShows_opensTheGuide();
+    void filmCheck_slowMotion_asksAndSetsTheRate();
+    void pictureFolder_dropped_isAClip();
+    void live_standIn_savesAClipWithItsSpeed_readyToStep();
+    void live_nobodyChosen_saysSo();
+    void radar_noGun_saysSo();
+
+private:
+    app::BenchSession& session() { return m_window->session(); }
+    const store::Library& library() { return (*m_window)->workspace().library(); }
+    std::unique_ptr<Window> m_window;
+    store::ClipId m_clip;
+};
+
+void FilmUseTest::shiftSpace_playsBackwardToTheBeginning()
+{
+    session().setFrame(FrameIndex(30));
+    session().setSpeed(1);
+    std::vector<std::int64_t> seen;
+    connect(&session(), &app::BenchSession::frameChanged, this, [&] { seen.push_back(session().frame().value); });
+    m_window->press(Qt::Key_Space, Qt::ShiftModifier);
+    QVERIFY(session().isPlaying() && session().isBackward());
+    QTRY_VERIFY_WITH_TIMEOUT(!session().isPlaying(), 15000);
+    QCOMPARE(session().frame().value, std::int64_t{0});
+    QVERIFY(seen.size() > 3 && std::is_sorted(seen.rbegin(), seen.rend()));
+    m_window->press(Qt::Key_Space, Qt::ShiftModifier); // at the beginning: from the end
+    QTRY_VERIFY_WITH_TIMEOUT(session().frame().value > 100, 10000);
+    m_window->press(Qt::Key_Space, Qt::ShiftModifier);
+    QVERIFY(!session().isPlaying());
+}
+
+/// 120 pictures a second, shown on a window that cannot be drawn that often: what is left out is said.
+void FilmUseTest::play_faster_countsWhatItLeavesOut()
+{
+    session().setFrame(FrameIndex(0));
+    session().setSpeed(1);
+    std::int64_t shown = 0;
+    connect(&session(), &app::BenchSession::frameChanged, this, [&] { ++shown; });
+    m_window->press(Qt::Key_Space);
+    QTRY_VERIFY_WITH_TIMEOUT(!session().isPlaying(), 30000);
+    const std::int64_t passed = session().frame().value;
+    QVERIFY(passed >= session().frames() - 2 - session().droppedPictures());
+    // every picture was either shown or counted; the first one stood there before
+    QVERIFY2(std::abs(shown + session().droppedPictures() - passed) <= 1,
+             qPrintable(QStringLiteral("%1 shown, %2 left out, %3 passed").arg(shown).arg(session().droppedPictures()).arg(passed)));
+}
+
+void FilmUseTest::loopMarks_areSetByKeysAndShowOnTheStrip()
+{
+    session().setFrame(FrameIndex(40));
+    m_window->press(Qt::Key_I);
+    session().setFrame(FrameIndex(55));
+    m_window->press(Qt::Key_O);
+    QCOMPARE(session().loop()->first.value, std::int64_t{40});
+    QCOMPARE(session().loop()->last.value, std::int64_t{55});
+    session().setSpeed(0.5);
+    bool outside = false;
+    int wrapped = 0;
+    std::int64_t last = 55;
+    connect(&session(), &app::BenchSession::frameChanged, this, [&] {
+        const auto f = session().frame().value;
+        outside |= f < 40 || f > 55;
+        wrapped += f < last;
+        last = f;
+    });
+    m_window->press(Qt::Key_Space);
+    QTRY_VERIFY_WITH_TIMEOUT(wrapped >= 3, 20000);
+    m_window->press(Qt::Key_Space);
+    QVERIFY(!outside);
+    m_window->press(Qt::Key_L);
+    QVERIFY(!session().loop());
+}
+
+void FilmUseTest::strip_fillsAndScrubs()
+{
+    auto* strip = (*m_window)->bench()->strip();
+    QTRY_VERIFY_WITH_TIMEOUT(strip->picturesReady() >= 8, 20000);
+    const QPoint middle(strip->width() / 2, strip->height() - 10);
+    QTest::mouseClick(strip, Qt::LeftButton, {}, middle);
+    QVERIFY(std::abs(session().frame().value - session().frames() / 2) <= 1);
+    QTest::mousePress(strip, Qt::LeftButton, {}, middle);
+    QTest::mouseMove(strip, QPoint(strip->width() - 2, strip->height() - 10));
+    QTest::mouseRelease(strip, Qt::LeftButton, {}, QPoint(strip->width() - 2, strip->height() - 10));
+    QVERIFY(session().frame().value >= session().frames() - 2);
+}
+
+void FilmUseTest::indexKept_nextOpeningReadsNothing()
+{
+    const std::string hash = session().clip().contentHash;
+    QTRY_VERIFY_WITH_TIMEOUT(library().knownFilm(hash)->has_value(), 10000);
+    QCOMPARE((*library().knownFilm(hash))->index, session().filmIndex());
+    QSignalSpy progress(&session(), &app::BenchSession::filmChanged);
+    m_window->restart();
+    QVERIFY(m_window->openOnBench(m_clip));
+    QCOMPARE((*library().knownFilm(hash))->index, session().filmIndex());
+}
+
+void FilmUseTest::changedFilm_isNoticed()
+{
+    const QString copy = m_window->folder() + QStringLiteral("/copy.mp4");
+    QVERIFY(QFile::copy(filmedPitch().file, copy));
+    store::Clip clip = session().clip();
+    clip.id = {};
+    clip.file = copy.toStdString();
+    const auto id = *const_cast<store::Library&>(library()).add(clip);
+    CodedFilm other;
+    other.name = "other.mp4";
+    const std::string changed = contentOf(other.write(m_window->folder().toStdString()));
+    writeFile(copy.toStdString(), changed);
+    QVERIFY(m_window->openOnBench(id));
+    QTRY_VERIFY_WITH_TIMEOUT((*m_window)->messageText().contains(QStringLiteral("changed")), 10000);
+}
+
+void FilmUseTest::repetitions_addDescribeStep_undo_restart()
+{
+    QCOMPARE(session().repetitions().size(), std::size_t{1});
+    session().setFrame(FrameIndex(100));
+    m_window->press(Qt::Key_I);
+    session().setFrame(FrameIndex(160));
+    m_window->press(Qt::Key_O);
+    m_window->press(Qt::Key_N);
+    QCOMPARE(session().repetitions().size(), std::size_t{2});
+    QCOMPARE(session().repetition().first.value, std::int64_t{100});
+    QCOMPARE(session().repetition().last.value, std::int64_t{160});
+    QCOMPARE(session().frame().value, std::int64_t{100});
+    QCOMPARE(m_window->find<QToolButton>(QStringLiteral("editRepetition"))->text(), QStringLiteral("Repetition 2 of 2"));
+
+    m_window->press(Qt::Key_R);
+    auto* form = m_window->find<QFrame>(QStringLiteral("repetitionForm"));
+    QVERIFY(form && form->isVisible());
+    const auto type = [&](const char* field, const char* text) {
+        auto* edit = form->findChild<QLineEdit*>(QLatin1String(field));
+        edit->setText(QLatin1String(text));
+        emit edit->editingFinished();
+    };
+    type("kind", "changeup");
+    type("outcome", "low and in");
+    auto* live = form->findChild<QComboBox*>(QStringLiteral("live"));
+    live->setCurrentIndex(1);
+    emit live->activated(1);
+    form->close();
+    const auto stored = library().repetition(session().repetition().id);
+    QCOMPARE(stored->kind, std::string("changeup"));
+    QCOMPARE(stored->outcome, std::string("low and in"));
+    QVERIFY(!stored->isLive);
+
+    m_window->press(Qt::Key_PageUp);
+    QCOMPARE(session().repetition().first.value, std::int64_t{0});
+    m_window->press(Qt::Key_PageDown);
+    QCOMPARE(session().repetition().first.value, std::int64_t{100});
+    m_window->restart();
+    QCOMPARE(library().repetitions(m_clip)->size(), std::size_t{2});
+    QVERIFY(m_window->openOnBench(m_clip));
+    session().stepRepetition(1);
+    session().removeRepetition();
+    QCOMPARE(session().repetitions().size(), std::size_t{1});
+    QTest::keyClick(&**m_window, Qt::Key_Z, Qt::ControlModifier);
+    QCOMPARE(session().repetitions().size(), std::size_t{2});
+    session().setRepetition(session().repetitions().back().id);
+    QCOMPARE(session().repetition().outcome, std::string("low and in"));
+    session().removeRepetition();
+    session().removeRepetition(); // the last one stays
+    QCOMPARE(session().repetitions().size(), std::size_t{1});
+    QVERIFY((*m_window)->messageText().contains(QStringLiteral("at least one")));
+}
+
+void FilmUseTest::repetitions_keepTheirOwnKeyPositionsAndMarks()
+{
+    session().setFrame(FrameIndex(20));
+    m_window->press(Qt::Key_1);
+    session().setTool(app::Tool::Mark);
+    m_window->clickFilm({300, 180});
+    QCOMPARE(session().marking().events.size(), std::size_t{1});
+    QCOMPARE(session().marking().marks.size(), std::size_t{1});
+    session().setFrame(FrameIndex(100));
+    m_window->press(Qt::Key_N);
+    QCOMPARE(session().marking().events.size(), std::size_t{0});
+    QCOMPARE(session().marking().marks.size(), std::size_t{0}); // that one lies outside
+    session().setFrame(FrameIndex(120));
+    m_window->press(Qt::Key_1);
+    QCOMPARE(findEvent(session().marking(), "set")->frame.value, 120.0);
+    m_window->press(Qt::Key_PageUp);
+    QCOMPARE(findEvent(session().marking(), "set")->frame.value, 20.0);
+    QCOMPARE(session().marking().marks.size(), std::size_t{1});
+}
+
+void FilmUseTest::strip_bracketEndDragged_changesTheRepetition()
+{
+    auto* strip = (*m_window)->bench()->strip();
+    const auto id = session().repetition().id;
+    const QPoint end = strip->handleOf(id, true).toPoint();
+    const QPoint there(static_cast<int>(strip->xOf(FrameIndex(90))), end.y());
+    QTest::mousePress(strip, Qt::LeftButton, {}, end);
+    QTest::mouseMove(strip, (end + there) / 2);
+    QTest::mouseMove(strip, there);
+    QTest::mouseRelease(strip, Qt::LeftButton, {}, there);
+    QVERIFY(std::abs(library().repetition(id)->last.value - 90) <= 1);
+    QTest::keyClick(&**m_window, Qt::Key_Z, Qt::ControlModifier);
+    QCOMPARE(library().repetition(id)->last.value, session().frames() - 1);
+}
+
+void FilmUseTest::filmCheck_saysWhatTheFilmShows_opensTheGuide()
+{
+    m_window->press(Qt::Key_F);
+    auto* card = (*m_window)->bench()->findChild<app::FilmCheckCard*>();
+    QVERIFY(card && card->isVisible());
+    QTRY_VERIFY_WITH_TIMEOUT(card->isReady(), 20000);
+    QString text;
+    for (auto* label : card->findChildren<QLabel*>())
+        text += label->text() + QLatin1Char('\n');
+    QVERIFY2(text.contains(QStringLiteral("640 × 360")), qPrintable(text));
+    QVERIFY(text.contains(QStringLiteral("Release may not")) || text.contains(QStringLiteral("Release lasts"))); // 120 < 125 pictures a second
+    QPushButton* guide = nullptr;
+    QTRY_VERIFY((guide = card->findChild<QPushButton*>(QStringLiteral("filmGuide"))) && guide->isVisible());
+    QTRY_VERIFY(!guide->visibleRegion().isEmpty() && guide->y() + guide->height() <= card->height()); // laid out
+    QTest::mouseClick(guide, Qt::LeftButton);
+    auto* page = m_window->find<QTextBrowser>(QStringLiteral("guidePage"));
+    QVERIFY(page);
+    QVERIFY2(page->toPlainText().contains(QStringLiteral("How high")), qPrintable(page->toPlainText()));
+    m_window->press(Qt::Key_F);
+    QVERIFY(!card->isVisible());
+}
+
+void FilmUseTest::filmCheck_slowMotion_asksAndSetsTheRate()
+{
+    const QString slow = m_window->folder() + QStringLiteral("/slow.mp4");
+    QVERIFY(!remade(filmedPitch().file.toStdString(), slow,
+                    {QStringLiteral("-vf"), QStringLiteral("setpts=8*PTS"), QStringLiteral("-r"), QStringLiteral("15"),
+                     QStringLiteral("-c:v"), QStringLiteral("libx264")})
+                 .empty());
+    (*m_window)->goTo(app::MainWindow::Place::Roster);
+    (*m_window)->roster()->addClips({slow});
+    auto* card = (*m_window)->roster()->findChild<app::FilmCheckCard*>();
+    QTRY_VERIFY_WITH_TIMEOUT(card->isVisible() && card->isReady(), 30000);
+    auto* yes = card->findChild<QPushButton*>(QStringLiteral("rate120"));
+    QVERIFY(yes && yes->isVisible());
+    QTest::mouseClick(yes, Qt::LeftButton);
+    const auto day = library().days((*m_window)->roster()->current())->front();
+    const auto clip = library().clips(day.id)->front();
+    QCOMPARE(clip.clock.capture, 120.0);
+    QVERIFY(std::abs(clip.clock.playback - 15) < 0.1);
+    QVERIFY(!card->findChild<QWidget*>(QStringLiteral("rateQuestion")) ||
+            !card->findChild<QWidget*>(QStringLiteral("rateQuestion"))->isVisible());
+}
+
+void FilmUseTest::pictureFolder_dropped_isAClip()
+{
+    QDir(m_window->folder()).mkdir(QStringLiteral("burst"));
+    for (int n = 0; n < 12; ++n)
+        QVERIFY(codedPicture(n, 320, 240).save(m_window->folder() + QStringLiteral("/burst/shot-%1.png").arg(n)));
+    (*m_window)->goTo(app::MainWindow::Place::Roster);
+    (*m_window)->roster()->addClips({m_window->folder() + QStringLiteral("/burst")});
+    const auto who = (*m_window)->roster()->current();
+    QTRY_VERIFY_WITH_TIMEOUT(library().days(who)->size() == 2 && !library().clips(library().days(who)->front().id)->empty(), 10000);
+    const auto clip = library().clips(library().days(who)->front().id)->front();
+    QCOMPARE(clip.film.frames, std::int64_t{12});
+    QVERIFY(m_window->openOnBench(clip.id));
+}
+
+void FilmUseTest::live_standIn_savesAClipWithItsSpeed_readyToStep()
+{
+    auto gun = sim::RadarGun::open();
+    QVERIFY2(gun, gun ? "" : gun.error().text().c_str());
+    (*m_window)->goTo(app::MainWindow::Place::Live);
+    auto* live = (*m_window)->live();
+    // the stand-in's film is made once; the fixture's serves as well and is there at once
+    QDir(m_window->folder()).mkdir(QStringLiteral("stand-in"));
+    QVERIFY(QFile::copy(filmedPitch().file, m_window->folder() + QStringLiteral("/stand-in/stand-in-camera.mp4")));
+    m_window->find<QLineEdit>(QStringLiteral("radarAddress"))->setText(QString::fromStdString(gun->device()));
+    QTest::mouseClick(m_window->find<QPushButton>(QStringLiteral("listenRadar")), Qt::LeftButton);
+    QCOMPARE(m_window->find<QPushButton>(QStringLiteral("listenRadar"))->text(), QStringLiteral("Stop listening"));
+    auto* source = m_window->find<QComboBox>(QStringLiteral("cameraSource"));
+    source->setCurrentIndex(source->count() - 1);
+    QTest::mouseClick(m_window->find<QPushButton>(QStringLiteral("startCamera")), Qt::LeftButton);
+    QTRY_VERIFY_WITH_TIMEOUT(live->camera().recorder().isStarted() && live->camera().recorder().secondsHeld() > 1.2, 30000);
+    gun->announce(24.6);
+    QTRY_COMPARE_WITH_TIMEOUT(m_window->find<QLabel>(QStringLiteral("radarSpeed"))->text(), QStringLiteral("89 km/h"), 5000);
+    m_window->find<QDoubleSpinBox>(QStringLiteral("liveSeconds"))->setValue(1);
+    QSignalSpy saved(live, &app::LiveView::clipSaved);
+    QTest::keyClick(live, Qt::Key_Return);
+    QTRY_COMPARE_WITH_TIMEOUT(saved.count(), 1, 20000);
+    QTRY_VERIFY_WITH_TIMEOUT(session().hasFilm() && session().clip().id.value != m_clip.value, 20000);
+    QVERIFY(session().frames() > 20);
+    QVERIFY(session().repetition().ballSpeed && std::abs(*session().repetition().ballSpeed - 24.6) < 0.01);
+    QVERIFY(session().clip().file.rfind("films/live-", 0) == 0);
+    QVERIFY(!live->camera().isRunning()); // the bench has the machine now
+    m_window->press(Qt::Key_Right);
+    QCOMPARE(session().frame().value, std::int64_t{1});
+}
+
+void FilmUseTest::live_nobodyChosen_saysSo()
+{
+    (*m_window)->roster()->findChild<QPushButton*>(QStringLiteral("removeAthlete"))->click();
+    (*m_window)->goTo(app::MainWindow::Place::Live);
+    QDir(m_window->folder()).mkdir(QStringLiteral("stand-in"));
+    QFile::copy(filmedPitch().file, m_window->folder() + QStringLiteral("/stand-in/stand-in-camera.mp4"));
+    auto* source = m_window->find<QComboBox>(QStringLiteral("cameraSource"));
+    source->setCurrentIndex(source->count() - 1);
+    (*m_window)->live()->start();
+    (*m_window)->live()->saveLast();
+    QVERIFY((*m_window)->messageText().contains(QStringLiteral("athlete")));
+    (*m_window)->live()->stop();
+}
+
+void FilmUseTest::radar_noGun_saysSo()
+{
+    app::RadarLink link;
+    QVERIFY(link.open(QStringLiteral("/dev/no-such-gun")).contains(QStringLiteral("no-such-gun")));
+    QVERIFY(!link.open(QStringLiteral("127.0.0.1:1")).isEmpty());
+    QVERIFY(!link.isOpen());
+    {
+        auto gun = sim::RadarGun::open();
+        QVERIFY(link.open(QStringLiteral("127.0.0.1:%1").arg(gun->port())).isEmpty());
+        QSignalSpy heard(&link, &app::RadarLink::measured);
+        QTRY_VERIFY_WITH_TIMEOUT((gun->announce(30), heard.count() > 0), 5000);
+        QCOMPARE(heard.front().front().toDouble(), 30.0);
+    }
+    QSignalSpy lost(&link, &app::RadarLink::lost);
+    QTRY_VERIFY_WITH_TIMEOUT(lost.count() > 0 || !link.isOpen(), 5000);
+}
+
+KESTREL_TEST(FilmUseTest)
+#include "film_test.moc"
