@@ -2,6 +2,7 @@
 
 #include "app/background.h"
 #include "app/row_edits.h"
+#include "app/settings.h"
 #include "store/content_hash.h"
 #include "store/film_stamp.h"
 
@@ -38,6 +39,7 @@ BenchSession::BenchSession(Workspace& workspace, QObject* parent) : QObject(pare
     });
     connect(&m_decoder, &DecodeService::pictureReady, this,
             [this](FrameIndex, const QImage& picture) { emit pictureReady(picture); });
+    takeSettings();
     m_tick.setTimerType(Qt::PreciseTimer);
     m_tick.setInterval(kTickMs);
     connect(&m_tick, &QTimer::timeout, this, &BenchSession::playOn);
@@ -70,6 +72,11 @@ void BenchSession::open(store::ClipId id)
     emit filmChanged();
     emit frameChanged();
     emit toolChanged();
+}
+
+void BenchSession::takeSettings()
+{
+    m_decoder.setCeiling(Settings::filmMemory().value_or(media::FilmService::defaultCeiling()));
 }
 
 void BenchSession::openFilm()

@@ -51,6 +51,8 @@ public:
     bool isPictureDamaged() const { return m_damaged == m_frame; }
     const std::vector<std::string>& filmWarnings() const { return m_filmWarnings; }
 
+    void takeSettings(); ///< they have changed
+
     // where the coach stands
     FrameIndex frame() const { return m_frame; }
     std::int64_t frames() const { return m_clock.frames(); }

@@ -4,6 +4,7 @@
 #include "app/live_view.h"
 #include "app/page_view.h"
 #include "app/roster_view.h"
+#include "app/settings_form.h"
 #include "app/shortcut_sheet.h"
 #include "app/theme.h"
 
@@ -124,6 +125,9 @@ QWidget* MainWindow::makeRail()
     m_redo = add(QStringLiteral("redo"), {}, {});
     connect(m_undo, &QToolButton::clicked, this, [this] { m_workspace.undoStack().undo(); });
     connect(m_redo, &QToolButton::clicked, this, [this] { m_workspace.undoStack().redo(); });
+    auto* settings = add(QStringLiteral("settings"), {}, tr("Settings"));
+    settings->setObjectName(QStringLiteral("showSettings"));
+    connect(settings, &QToolButton::clicked, this, [this, settings] { new SettingsForm(m_session, settings); });
     auto* light = add(QStringLiteral("light"), {}, tr("Light or dark"));
     connect(light, &QToolButton::clicked, this, [] { Theme::instance().setDark(!Theme::instance().isDark()); });
     auto* help = add(QStringLiteral("help"), {}, tr("Every key on one sheet (F1)"));

@@ -5,6 +5,7 @@
 #include "app/film_check_card.h"
 #include "app/film_strip.h"
 #include "app/live_view.h"
+#include "app/settings.h"
 #include "sim/radar_gun.h"
 #include "support/ffmpeg_films.h"
 
@@ -44,6 +45,7 @@ private slots:
     void live_standIn_savesAClipWithItsSpeed_readyToStep();
     void live_nobodyChosen_saysSo();
     void radar_noGun_saysSo();
+    void settings_memory_isKeptAndUsed();
 
 private:
     app::BenchSession& session() { return m_window->session(); }
@@ -357,6 +359,21 @@ void FilmUseTest::radar_noGun_saysSo()
     }
     QSignalSpy lost(&link, &app::RadarLink::lost);
     QTRY_VERIFY_WITH_TIMEOUT(lost.count() > 0 || !link.isOpen(), 5000);
+}
+
+void FilmUseTest::settings_memory_isKeptAndUsed()
+{
+    QVERIFY(!app::Settings::filmMemory());
+    QTest::mouseClick(m_window->find<QToolButton>(QStringLiteral("showSettings")), Qt::LeftButton);
+    auto* form = m_window->find<QFrame>(QStringLiteral("settings"));
+    QVERIFY(form);
+    auto* memory = form->findChild<QComboBox*>(QStringLiteral("filmMemory"));
+    memory->setCurrentIndex(memory->findData(128));
+    emit memory->activated(memory->currentIndex());
+    form->close();
+    QCOMPARE(app::Settings::filmMemory().value_or(0), std::size_t{128} << 20);
+    app::Settings::setFilmMemory({});
+    QVERIFY(!app::Settings::filmMemory());
 }
 
 KESTREL_TEST(FilmUseTest)

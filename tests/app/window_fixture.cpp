@@ -2,6 +2,8 @@
 
 #include "store/content_hash.h"
 
+#include <QSettings>
+
 namespace kestrel::test {
 
 const FilmedPitch& filmedPitch()
@@ -21,6 +23,7 @@ const FilmedPitch& filmedPitch()
 
 Window::Window()
 {
+    QSettings::setPath(QSettings::IniFormat, QSettings::UserScope, m_folder.path() + QStringLiteral("/settings"));
     open();
 }
 Window::~Window() = default;

@@ -1,0 +1,15 @@
+#pragma once
+
+#include <cstddef>
+#include <optional>
+
+namespace kestrel::app {
+
+/// What the coach has set for this machine; kept with the user's other settings, not in the library.
+struct Settings {
+    /// Memory for decoded pictures. Empty: a quarter of what is free, at most 1 GiB.
+    static std::optional<std::size_t> filmMemory();
+    static void setFilmMemory(std::optional<std::size_t> bytes);
+};
+
+} // namespace kestrel::app

@@ -1,0 +1,45 @@
+#include "app/settings_form.h"
+
+#include "app/settings.h"
+
+#include <QComboBox>
+#include <QFormLayout>
+#include <QLabel>
+
+namespace kestrel::app {
+
+namespace {
+
+constexpr int kChoicesMiB[] = {128, 256, 512, 1024, 2048, 4096};
+
+} // namespace
+
+SettingsForm::SettingsForm(BenchSession& session, QWidget* beside) : QFrame(beside->window(), Qt::Popup)
+{
+    setObjectName(QStringLiteral("settings"));
+    setProperty("card", true);
+    setAttribute(Qt::WA_DeleteOnClose);
+    auto* form = new QFormLayout(this);
+    form->setContentsMargins(16, 14, 16, 14);
+    auto* memory = new QComboBox(this);
+    memory->setObjectName(QStringLiteral("filmMemory"));
+    memory->addItem(tr("by itself (%1 MiB now)").arg(media::FilmService::defaultCeiling() >> 20), 0);
+    for (const int mib : kChoicesMiB)
+        memory->addItem(tr("%1 MiB").arg(mib), mib);
+    memory->setCurrentIndex(std::max(0, memory->findData(static_cast<int>(Settings::filmMemory().value_or(0) >> 20))));
+    connect(memory, &QComboBox::activated, this, [memory, &session] {
+        const auto mib = static_cast<std::size_t>(memory->currentData().toInt());
+        Settings::setFilmMemory(mib > 0 ? std::optional(mib << 20) : std::nullopt);
+        session.takeSettings();
+    });
+    form->addRow(tr("Memory for pictures of the film"), memory);
+    auto* note = new QLabel(tr("More keeps more of the film ready for steps in both directions."), this);
+    note->setProperty("muted", true);
+    form->addRow(note);
+    adjustSize();
+    const QPoint corner = beside->mapToGlobal(QPoint(beside->width() + 6, beside->height()));
+    move(corner - QPoint(0, height()));
+    show();
+}
+
+} // namespace kestrel::app
