@@ -8,6 +8,7 @@
 #include <algorithm>
 #include <cmath>
 #include <filesystem>
+#include <thread>
 
 namespace kestrel::media {
 
@@ -16,6 +17,7 @@ namespace {
 constexpr std::size_t kDefaultCeiling = std::size_t{256} << 20;
 constexpr std::int64_t kLargestPixels = 16384LL * 16384; // a picture beyond this is a hostile header
 constexpr std::int64_t kFewPictures = 12;
+constexpr int kSpareThreads = 3; // beyond one a core: some always wait for others, and pictures are converted besides
 constexpr int kFromTheStart = 100'000; // seconds back
 constexpr AVRational kNanoseconds{1, 1'000'000'000};
 
@@ -90,7 +92,7 @@ public:
                          file, ""};
         codec.reset(avcodec_alloc_context3(decoder));
         avcodec_parameters_to_context(codec.get(), &par);
-        codec->thread_count = 0;
+        codec->thread_count = static_cast<int>(std::thread::hardware_concurrency()) + kSpareThreads;
         codec->pkt_timebase = facts.timeBase;
         if (const int e = avcodec_open2(codec.get(), decoder, nullptr); e < 0)
             return Error{ErrorCode::NotAFilm, "The pictures cannot be decoded (" + words(e) + ").", file, ""};

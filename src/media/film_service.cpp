@@ -12,7 +12,7 @@ namespace {
 // Shares of the pictures that fit into memory. Behind counts twice in the cache, so nothing that is filled in is
 // pushed out by the rest.
 constexpr double kAhead = 0.6, kBehind = 0.25;
-constexpr std::size_t kDecoderHolds = 22; // pictures in the codec's own hands: references and one for each thread
+constexpr std::size_t kDecoderHolds = 26; // pictures in the codec's own hands: references and one for each thread
 constexpr double kBackwardRefill = 0.3; // a group is decoded anew when fewer than this share lie ready
 
 } // namespace

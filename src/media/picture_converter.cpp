@@ -46,9 +46,12 @@ Planes scaled(const Planes& from, PixelSize size, std::vector<std::uint8_t>& int
     const std::size_t each = static_cast<std::size_t>(chroma.width) * chroma.height;
     into.resize(luma + 2 * each);
     std::uint8_t* const y = into.data();
-    libyuv::I420Scale(from.data[0], from.stride[0], from.data[1], from.stride[1], from.data[2], from.stride[2], from.size.width,
-                      from.size.height, y, size.width, y + luma, chroma.width, y + luma + each, chroma.width, size.width,
-                      size.height, libyuv::kFilterBox);
+    libyuv::ScalePlane(from.data[0], from.stride[0], from.size.width, from.size.height, y, size.width, size.width, size.height,
+                       libyuv::kFilterBox);
+    // the eye does not see whether colour is averaged over whole boxes or over their rows only, which is half the work
+    for (const int plane : {1, 2})
+        libyuv::ScalePlane(from.data[plane], from.stride[plane], (from.size.width + 1) / 2, (from.size.height + 1) / 2,
+                           y + luma + (plane == 2 ? each : 0), chroma.width, chroma.width, chroma.height, libyuv::kFilterLinear);
     return {{y, y + luma, y + luma + each}, {size.width, chroma.width, chroma.width}, size};
 }
 

@@ -274,8 +274,8 @@ void FilmUseTest::filmCheck_slowMotion_asksAndSetsTheRate()
     (*m_window)->roster()->addClips({slow});
     auto* card = (*m_window)->roster()->findChild<app::FilmCheckCard*>();
     QTRY_VERIFY_WITH_TIMEOUT(card->isVisible() && card->isReady(), 30000);
-    auto* yes = card->findChild<QPushButton*>(QStringLiteral("rate120"));
-    QVERIFY(yes && yes->isVisible());
+    QPushButton* yes = nullptr;
+    QTRY_VERIFY((yes = card->findChild<QPushButton*>(QStringLiteral("rate120"))) && !yes->visibleRegion().isEmpty());
     QTest::mouseClick(yes, Qt::LeftButton);
     const auto day = library().days((*m_window)->roster()->current())->front();
     const auto clip = library().clips(day.id)->front();
