@@ -37,14 +37,32 @@ std::string makeFilm(const char* name, const char* size, int rate, int seconds, 
     if (QFile::exists(file))
         return file.toStdString();
     QProcess ffmpeg;
-    ffmpeg.start(QStringLiteral("ffmpeg"),
-                 {QStringLiteral("-v"), QStringLiteral("error"), QStringLiteral("-f"), QStringLiteral("lavfi"),
-                  QStringLiteral("-i"),
-                  QStringLiteral("testsrc2=size=%1:rate=%2:duration=%3,noise=alls=12:allf=t").arg(QLatin1String(size)).arg(rate).arg(seconds),
-                  QStringLiteral("-c:v"), QStringLiteral("libx264"), QStringLiteral("-preset"), QStringLiteral("veryfast"),
-                  QStringLiteral("-bf"), QStringLiteral("2"), QStringLiteral("-g"), QString::number(group),
-                  QStringLiteral("-keyint_min"), QString::number(group), QStringLiteral("-sc_threshold"), QStringLiteral("0"),
-                  QStringLiteral("-b:v"), QStringLiteral("17M"), QStringLiteral("-pix_fmt"), QStringLiteral("yuv420p"), file});
+    ffmpeg.start(QStringLiteral("ffmpeg"), {QStringLiteral("-v"),
+                                            QStringLiteral("error"),
+                                            QStringLiteral("-f"),
+                                            QStringLiteral("lavfi"),
+                                            QStringLiteral("-i"),
+                                            QStringLiteral("testsrc2=size=%1:rate=%2:duration=%3,noise=alls=12:allf=t")
+                                                .arg(QLatin1String(size))
+                                                .arg(rate)
+                                                .arg(seconds),
+                                            QStringLiteral("-c:v"),
+                                            QStringLiteral("libx264"),
+                                            QStringLiteral("-preset"),
+                                            QStringLiteral("veryfast"),
+                                            QStringLiteral("-bf"),
+                                            QStringLiteral("2"),
+                                            QStringLiteral("-g"),
+                                            QString::number(group),
+                                            QStringLiteral("-keyint_min"),
+                                            QString::number(group),
+                                            QStringLiteral("-sc_threshold"),
+                                            QStringLiteral("0"),
+                                            QStringLiteral("-b:v"),
+                                            QStringLiteral("17M"),
+                                            QStringLiteral("-pix_fmt"),
+                                            QStringLiteral("yuv420p"),
+                                            file});
     if (!ffmpeg.waitForFinished(300'000) || ffmpeg.exitCode() != 0)
         std::abort();
     return file.toStdString();
@@ -266,7 +284,8 @@ void stepAnywhereNear(benchmark::State& state)
         for (int n = 0; n < 500; n += 2)
             client.show(n, media::Travel::Forward);
         for (std::uint64_t i = 0; i < 100; ++i)
-            waits.push_back(1000 * client.glimpse(static_cast<std::int64_t>((draw.even(i) + 1) / 2 * 499), media::Travel::Forward));
+            waits.push_back(1000 *
+                            client.glimpse(static_cast<std::int64_t>((draw.even(i) + 1) / 2 * 499), media::Travel::Forward));
     }
     state.counters["p95_ms"] = percentile(waits, 0.95);
     state.counters["longest_ms"] = percentile(waits, 1); // goal: at most 50

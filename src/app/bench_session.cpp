@@ -180,7 +180,9 @@ void BenchSession::keepIndex(const std::string& indexBytes)
         this, [file](std::stop_token stop) { return store::calcContentHash(file, stop); },
         [this, clip = m_clip.id, hash = m_clip.contentHash, stamp = *stamp, indexBytes](const Expected<std::string>& now) {
             if (now && *now == hash)
-                m_workspace.note([&](store::Library& l) { return l.setKnownFilm(hash, {stamp.bytes, stamp.modified, indexBytes}); });
+                m_workspace.note([&](store::Library& l) {
+                    return l.setKnownFilm(hash, {stamp.bytes, stamp.modified, indexBytes});
+                });
             else if (now && m_clip.id == clip)
                 emit message(tr("This film has changed since it was added. Marks and key positions may not fit any more."));
         });

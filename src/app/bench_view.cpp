@@ -231,7 +231,8 @@ QLayout* BenchView::makeTransport()
     row->addStretch();
     row->addWidget(m_dropped);
     row->addWidget(makeButton(QStringLiteral("step-back"), tr("One frame back (←)"), [this] { m_session.step(-1); }));
-    m_playBack = makeButton(QStringLiteral("play-back"), tr("Play backward or pause (Shift+Space)"), [this] { togglePlaying(true); });
+    m_playBack =
+        makeButton(QStringLiteral("play-back"), tr("Play backward or pause (Shift+Space)"), [this] { togglePlaying(true); });
     m_play = makeButton(QStringLiteral("play"), tr("Play or pause (Space)"), [this] { togglePlaying(false); });
     row->addWidget(m_playBack);
     row->addWidget(m_play);

@@ -92,8 +92,7 @@ void ClipImport::take(const QString& file, Expected<Looked> looked)
         clip.scene.target = usualTargetDirection(clip.scene.view, athlete->hand);
         const Pack* pack = m_workspace.findPack(day->skill);
         const std::string variant = pack && !pack->variants.empty() ? pack->variants.front() : "";
-        if (const auto id =
-                addRow<store::ClipRecord>(m_workspace, tr("add %1").arg(QFileInfo(file).fileName()), clip, variant);
+        if (const auto id = addRow<store::ClipRecord>(m_workspace, tr("add %1").arg(QFileInfo(file).fileName()), clip, variant);
             id.isValid())
             emit added(id);
     }

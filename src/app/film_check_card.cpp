@@ -193,7 +193,8 @@ void FilmCheckCard::addRateQuestion(const store::Clip& clip)
     question->setObjectName(QStringLiteral("rateQuestion"));
     auto* row = new QHBoxLayout(question);
     row->setContentsMargins(0, 0, 0, 0);
-    auto* text = new QLabel(isNoted ? tr("The camera notes a higher rate. Filmed at:") : tr("It moves like slow motion. Filmed at:"), question);
+    auto* text = new QLabel(
+        isNoted ? tr("The camera notes a higher rate. Filmed at:") : tr("It moves like slow motion. Filmed at:"), question);
     text->setStyleSheet(QStringLiteral("font-weight:600; color:%1").arg(tokens().chestnut.name()));
     row->addWidget(text);
     const auto add = [&](const QString& words, double rate) {

@@ -198,7 +198,8 @@ void FilmView::paintEvent(QPaintEvent*)
     const QRectF shown = t.mapRect(QRectF(QPointF(), filmSize()));
     if (!m_picture.isNull()) {
         const double ratio = devicePixelRatioF();
-        if (std::abs(m_picture.width() - shown.width() * ratio) < 1.5 && std::abs(m_picture.height() - shown.height() * ratio) < 1.5) {
+        if (std::abs(m_picture.width() - shown.width() * ratio) < 1.5 &&
+            std::abs(m_picture.height() - shown.height() * ratio) < 1.5) {
             painter.drawImage(QRectF(shown.topLeft().toPoint(), QSizeF(m_picture.size()) / ratio), m_picture); // as it is: fast
         } else {
             painter.setRenderHint(QPainter::SmoothPixmapTransform, m_zoom < 3); // far in, the coach wants to see the pixels
@@ -210,11 +211,10 @@ void FilmView::paintEvent(QPaintEvent*)
     if (const auto& e = m_session.filmError())
         return paintNotice(painter, m_session.isSearching() ? tr("Looking for the film …") : QString::fromStdString(e->text()));
     if (m_picture.isNull())
-        return paintNotice(painter, m_session.isPictureDamaged()
-                                        ? tr("This picture is damaged. Step on: its neighbours may be fine.")
-                                    : m_session.indexing()
-                                        ? tr("Opening the film … %1 %").arg(static_cast<int>(100 * *m_session.indexing()))
-                                        : tr("Opening the film …"));
+        return paintNotice(
+            painter, m_session.isPictureDamaged() ? tr("This picture is damaged. Step on: its neighbours may be fine.")
+                     : m_session.indexing() ? tr("Opening the film … %1 %").arg(static_cast<int>(100 * *m_session.indexing()))
+                                            : tr("Opening the film …"));
     painter.setRenderHint(QPainter::Antialiasing);
     paintScene(painter);
     paintMarks(painter);

@@ -39,7 +39,8 @@ MainWindow::MainWindow(store::Library library, std::vector<Pack> packs)
     m_page = new PageView(m_workspace, m_session, m_views);
     m_views->addWidget(m_roster);
     m_views->addWidget(m_bench);
-    m_live = new LiveView(m_workspace, [this] { return m_roster->dayOfToday(); }, m_views);
+    m_live = new LiveView(
+        m_workspace, [this] { return m_roster->dayOfToday(); }, m_views);
     m_views->addWidget(m_page);
     m_views->addWidget(m_live);
     column->addWidget(m_views, 1);

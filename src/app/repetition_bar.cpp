@@ -34,9 +34,8 @@ public:
         live->addItem(BenchSession::tr("live"), true);
         live->addItem(BenchSession::tr("shadow, without a ball"), false);
         live->setCurrentIndex(r.isLive ? 0 : 1);
-        connect(live, &QComboBox::activated, this, [this, live] {
-            change([&](store::Repetition& after) { after.isLive = live->currentData().toBool(); });
-        });
+        connect(live, &QComboBox::activated, this,
+                [this, live] { change([&](store::Repetition& after) { after.isLive = live->currentData().toBool(); }); });
         form->addRow(BenchSession::tr("Live or shadow"), live);
         addText(form, BenchSession::tr("Outcome"), QStringLiteral("outcome"), r.outcome, &store::Repetition::outcome,
                 BenchSession::tr("where the ball went"));
@@ -54,7 +53,8 @@ public:
         });
         form->addRow(BenchSession::tr("Ball speed"), speed);
         auto* row = new QHBoxLayout;
-        auto* add = new QPushButton(session.loop() ? BenchSession::tr("New from the loop") : BenchSession::tr("New from here"), this);
+        auto* add =
+            new QPushButton(session.loop() ? BenchSession::tr("New from the loop") : BenchSession::tr("New from here"), this);
         add->setObjectName(QStringLiteral("addRepetition"));
         add->setToolTip(BenchSession::tr("Another repetition in this clip (N)"));
         connect(add, &QPushButton::clicked, this, [this] {

@@ -36,7 +36,8 @@ PlayRun::Stretch RibbonView::shownSpan() const
 {
     const std::int64_t end = std::max<std::int64_t>(0, m_session.clock().frames() - 1);
     const auto& r = m_session.repetition();
-    return {FrameIndex(std::clamp<std::int64_t>(r.first.value, 0, end)), FrameIndex(std::clamp<std::int64_t>(r.last.value, 0, end))};
+    return {FrameIndex(std::clamp<std::int64_t>(r.first.value, 0, end)),
+            FrameIndex(std::clamp<std::int64_t>(r.last.value, 0, end))};
 }
 
 double RibbonView::xOf(FramePosition f) const

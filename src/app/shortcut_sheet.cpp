@@ -12,15 +12,20 @@ struct Row {
 };
 
 constexpr Row kLeft[] = {
-    {"", "Move through the film"},        {"← →", "one frame back, on"},      {"Shift ← →", "ten frames"},
-    {"↑ ↓", "key position before, next"}, {"Home  End", "first, last frame"}, {"Space", "play, pause (Shift: backward)"},
-    {"[  ]", "slower, faster"},           {"L", "loop around here"},
+    {"", "Move through the film"},
+    {"← →", "one frame back, on"},
+    {"Shift ← →", "ten frames"},
+    {"↑ ↓", "key position before, next"},
+    {"Home  End", "first, last frame"},
+    {"Space", "play, pause (Shift: backward)"},
+    {"[  ]", "slower, faster"},
+    {"L", "loop around here"},
     {"I  O", "the loop begins, ends here"},
     {"N", "the loop becomes a repetition"},
     {"PgUp  PgDn", "repetition before, next"},
     {"R", "describe the repetition"},
     {"F", "what this film can show"},
-              {"+  −  0", "zoom in, out, whole picture"},
+    {"+  −  0", "zoom in, out, whole picture"},
     {"right drag", "pan when zoomed in"},
 };
 constexpr Row kRight[] = {

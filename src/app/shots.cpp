@@ -96,7 +96,8 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
     shoot(QStringLiteral("page"));
     window.goTo(MainWindow::Place::Live);
     window.live()->start();
-    waitFor([&] { return window.live()->camera().recorder().isStarted() && window.live()->camera().recorder().secondsHeld() > 2; });
+    waitFor(
+        [&] { return window.live()->camera().recorder().isStarted() && window.live()->camera().recorder().secondsHeld() > 2; });
     shoot(QStringLiteral("live"));
     window.live()->stop();
     window.goTo(MainWindow::Place::Bench);

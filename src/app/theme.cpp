@@ -9,6 +9,8 @@
 #include <QPalette>
 #include <QSvgRenderer>
 
+#include <map>
+
 namespace kestrel::app {
 
 namespace {
@@ -84,13 +86,17 @@ void Theme::setDark(bool dark)
 
 QIcon Theme::icon(const QString& name, const QColor& colour)
 {
+    // views ask for their icons at each refresh; drawing them each time kept the window waiting
+    static auto& drawn = *new std::map<std::pair<QString, QRgb>, QIcon>; // never destroyed: pixmaps need the application
+    QIcon& icon = drawn[{name, colour.rgba()}];
+    if (!icon.isNull())
+        return icon;
     QFile file(QString::fromStdString(shippedFolder("assets")) + QStringLiteral("/icons/") + name + QStringLiteral(".svg"));
     if (!file.open(QIODevice::ReadOnly))
         return {};
     QByteArray svg = file.readAll();
     svg.replace("currentColor", colour.name().toLatin1());
     QSvgRenderer renderer(svg);
-    QIcon icon;
     for (const int size : {20, 40}) {
         QPixmap pixmap(size, size);
         pixmap.fill(Qt::transparent);

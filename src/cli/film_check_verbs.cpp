@@ -55,8 +55,7 @@ VerbResult filmCheck(const Words& words, Streams io)
     if (!check)
         return tl::unexpected(check.error());
     const auto& info = film->info();
-    const double captureRate =
-        rate ? *rate : info.declaredCaptureRate > 0 ? info.declaredCaptureRate : info.frameRate;
+    const double captureRate = rate ? *rate : info.declaredCaptureRate > 0 ? info.declaredCaptureRate : info.frameRate;
     nlohmann::json stretches = nlohmann::json::array();
     for (const auto& s : check->stretches)
         stretches.push_back({{"first", s.first.value},

@@ -8,10 +8,10 @@ namespace kestrel {
 
 namespace {
 
-constexpr double kMarkError = 1.5;        // pixels; what a careful click is worth
-constexpr double kForearmShare = 0.146;   // of standing height
-constexpr double kTrustedError = 5;       // degrees; beyond it angles of the arm say little
-constexpr double kRateSlack = 0.98;       // 29.97 counts as 30, 239.7 as 240
+constexpr double kMarkError = 1.5;      // pixels; what a careful click is worth
+constexpr double kForearmShare = 0.146; // of standing height
+constexpr double kTrustedError = 5;     // degrees; beyond it angles of the arm say little
+constexpr double kRateSlack = 0.98;     // 29.97 counts as 30, 239.7 as 240
 
 std::string whole(double v)
 {
@@ -71,12 +71,13 @@ FilmSupport calcFilmSupport(const Pack& pack, const FilmQuality& film)
         } else {
             for (const auto& k : support.keyPositions)
                 if (!k.isShown && (k.keyPosition == m.at || k.keyPosition == m.from))
-                    s = {m.id, m.name, false, k.name + " may lie between two pictures; it needs " + whole(k.neededRate) +
-                                                  " pictures a second."};
+                    s = {m.id, m.name, false,
+                         k.name + " may lie between two pictures; it needs " + whole(k.neededRate) + " pictures a second."};
         }
         support.measures.push_back(s);
     }
-    const auto readable = std::count_if(support.measures.begin(), support.measures.end(), [](const auto& m) { return m.isReadable; });
+    const auto readable =
+        std::count_if(support.measures.begin(), support.measures.end(), [](const auto& m) { return m.isReadable; });
     if (!lost.empty()) {
         const double most = neededRate(pack);
         support.consequences.push_back("At " + whole(film.captureRate) + " pictures a second " + listOf(lost) +

@@ -19,8 +19,8 @@ struct FilmQuality {
 /// Whether a key position can be found on a film.
 struct KeyPositionSupport {
     std::string keyPosition, name;
-    double neededRate = 0;  ///< pictures per second at which one always falls into it; 0: any film shows it
-    bool isShown = true;    ///< one picture at least falls into it
+    double neededRate = 0; ///< pictures per second at which one always falls into it; 0: any film shows it
+    bool isShown = true;   ///< one picture at least falls into it
     bool operator==(const KeyPositionSupport&) const = default;
 };
 

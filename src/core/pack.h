@@ -118,8 +118,8 @@ struct Pack {
     std::vector<Measure> measures;
     std::vector<Fault> faults;
     std::vector<Drill> drills;
-    std::string caution;  ///< shown on every page
-    std::string filmNext; ///< how to film it next time
+    std::string caution;               ///< shown on every page
+    std::string filmNext;              ///< how to film it next time
     std::vector<FilmingPlace> filming; ///< best view first
 
     const KeyPosition* findKeyPosition(std::string_view) const;

@@ -23,8 +23,8 @@ int uprightRotation(const AVStream& stream)
 /// Telephones that film slow motion note the true rate beside the film.
 double noteOfCaptureRate(const AVFormatContext& format, const AVStream& stream)
 {
-    for (const AVDictionary* notes : {static_cast<const AVDictionary*>(format.metadata),
-                                      static_cast<const AVDictionary*>(stream.metadata)})
+    for (const AVDictionary* notes :
+         {static_cast<const AVDictionary*>(format.metadata), static_cast<const AVDictionary*>(stream.metadata)})
         for (const char* key : {"com.android.capture.fps", "capture_fps", "capture-rate"})
             if (const auto* entry = av_dict_get(notes, key, nullptr, 0)) {
                 const double rate = std::strtod(entry->value, nullptr);
@@ -42,10 +42,8 @@ public:
     {
         av_log_set_level(AV_LOG_QUIET); // what matters is returned, with the file's name
         AVFormatContext* raw = avformat_alloc_context();
-        raw->interrupt_callback = {[](void* self) {
-                                       return static_cast<ContainerSource*>(self)->m_stop.stop_requested() ? 1 : 0;
-                                   },
-                                   this};
+        raw->interrupt_callback = {
+            [](void* self) { return static_cast<ContainerSource*>(self)->m_stop.stop_requested() ? 1 : 0; }, this};
         // "file:" keeps a name such as "tcp:x" from being taken for an address
         const int opened = avformat_open_input(&raw, ("file:" + m_file).c_str(), nullptr, nullptr);
         m_format.reset(raw);
@@ -80,7 +78,7 @@ public:
         facts.rotation = uprightRotation(s);
         if (!(s.disposition & AV_DISPOSITION_TIMED_THUMBNAILS))
             facts.declaredFrames = s.nb_frames;
-        facts.declaredSeconds = s.duration > 0         ? static_cast<double>(s.duration) * av_q2d(s.time_base)
+        facts.declaredSeconds = s.duration > 0           ? static_cast<double>(s.duration) * av_q2d(s.time_base)
                                 : m_format->duration > 0 ? static_cast<double>(m_format->duration) / AV_TIME_BASE
                                                          : 0;
         facts.declaredCaptureRate = noteOfCaptureRate(*m_format, s);
@@ -103,10 +101,7 @@ public:
     bool seek(std::int64_t ticks) override { return av_seek_frame(m_format.get(), m_stream, ticks, AVSEEK_FLAG_BACKWARD) >= 0; }
 
     /// Opens the file again: some demuxers cannot seek at all, and some land behind the first group.
-    bool rewind() override
-    {
-        return !open();
-    }
+    bool rewind() override { return !open(); }
 
     double progress() const override
     {

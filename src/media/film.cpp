@@ -17,7 +17,7 @@ namespace {
 constexpr std::size_t kDefaultCeiling = std::size_t{256} << 20;
 constexpr std::int64_t kLargestPixels = 16384LL * 16384; // a picture beyond this is a hostile header
 constexpr std::int64_t kFewPictures = 12;
-constexpr int kSpareThreads = 3; // beyond one a core: some always wait for others, and pictures are converted besides
+constexpr int kSpareThreads = 3;       // beyond one a core: some always wait for others, and pictures are converted besides
 constexpr int kFromTheStart = 100'000; // seconds back
 constexpr AVRational kNanoseconds{1, 1'000'000'000};
 

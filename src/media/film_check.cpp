@@ -9,15 +9,15 @@ namespace kestrel::media {
 
 namespace {
 
-constexpr int kWidth = 320;                  // pictures are looked at this wide
-constexpr std::int64_t kWholeFilm = 480;     // pictures; a longer film is looked at in parts
-constexpr int kParts = 10;                   // of the film
-constexpr int kBlock = 8;                    // pixels; of block matching
+constexpr int kWidth = 320;              // pictures are looked at this wide
+constexpr std::int64_t kWholeFilm = 480; // pictures; a longer film is looked at in parts
+constexpr int kParts = 10;               // of the film
+constexpr int kBlock = 8;                // pixels; of block matching
 constexpr int kShakeReach = 5;
 constexpr int kLeastContrast = 3; // grey levels from pixel to pixel; a flatter block cannot be found again
 constexpr int kDetour = 12;       // grey levels a block has to fit better for each pixel it went further
-constexpr int kMoves = 14;                   // grey levels; less is noise
-constexpr double kLeastSweep = 3;            // see checkFilm
+constexpr int kMoves = 14;        // grey levels; less is noise
+constexpr double kLeastSweep = 3; // see checkFilm
 
 /// One grey picture, rows from the top.
 struct Grey {
@@ -228,10 +228,7 @@ private:
         m_check.stretches.push_back(m_stretch);
     }
 
-    double scale() const
-    {
-        return m_last.width > 0 ? static_cast<double>(m_film.info().size.width) / m_last.width : 1;
-    }
+    double scale() const { return m_last.width > 0 ? static_cast<double>(m_film.info().size.width) / m_last.width : 1; }
 
     void conclude()
     {

@@ -27,7 +27,7 @@ struct FilmCheck {
     /// Area that changes where the body moves, at the busiest, in squares of the athlete's height per second of film
     /// time; 0: not known.
     double sweep = 0;
-    bool looksSlow = false; ///< it seems to play much slower than life
+    bool looksSlow = false;            ///< it seems to play much slower than life
     std::vector<std::string> findings; ///< sentences, most important first
 };
 

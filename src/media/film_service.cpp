@@ -13,7 +13,7 @@ namespace {
 // pushed out by the rest.
 constexpr double kAhead = 0.6, kBehind = 0.25;
 constexpr std::size_t kDecoderHolds = 26; // pictures in the codec's own hands: references and one for each thread
-constexpr double kBackwardRefill = 0.3; // a group is decoded anew when fewer than this share lie ready
+constexpr double kBackwardRefill = 0.3;   // a group is decoded anew when fewer than this share lie ready
 
 } // namespace
 
@@ -89,7 +89,8 @@ void FilmService::setCeiling(std::size_t bytes)
 std::size_t FilmService::ceilingFor(const Film& film) const
 {
     const auto& size = film.info().size;
-    const std::size_t decoder = kDecoderHolds * (static_cast<std::size_t>(size.width) * static_cast<std::size_t>(size.height) * 3 / 2);
+    const std::size_t decoder =
+        kDecoderHolds * (static_cast<std::size_t>(size.width) * static_cast<std::size_t>(size.height) * 3 / 2);
     return std::max(m_ceiling / 4, m_ceiling - std::min(m_ceiling, decoder));
 }
 

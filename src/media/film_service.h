@@ -88,9 +88,9 @@ private:
     std::uint64_t m_filmNumber = 0;
     std::optional<Wish> m_wish;
     std::uint64_t m_wishNumber = 0;
-    std::uint64_t m_failedWish = 0;   // the newest one that cannot be met
+    std::uint64_t m_failedWish = 0;       // the newest one that cannot be met
     std::set<std::int64_t> m_undecodable; // pictures of this film that never come
-    std::uint64_t m_cacheVersion = 0; // counts what came into the cache
+    std::uint64_t m_cacheVersion = 0;     // counts what came into the cache
     std::stop_source m_stopFilm;
     std::size_t m_ceiling;
     std::atomic<std::int64_t> m_decodedFrames = 0;

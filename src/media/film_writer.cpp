@@ -18,8 +18,9 @@ public:
 
     Expected<void> write(const std::uint8_t* bgra, int stride, MediaTime shown)
     {
-        return encoder.encode(bgra, stride, {shown.nanoseconds + settings.start.nanoseconds}, sink())
-            .map_error([&](Error e) { return named(std::move(e)); });
+        return encoder.encode(bgra, stride, {shown.nanoseconds + settings.start.nanoseconds}, sink()).map_error([&](Error e) {
+            return named(std::move(e));
+        });
     }
 
     Expected<void> finish()

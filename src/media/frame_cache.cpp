@@ -31,8 +31,9 @@ std::size_t FrameCache::bytes() const
 std::int64_t FrameCache::capacity() const
 {
     const std::lock_guard lock(m_mutex);
-    return m_fullBytes == 0 ? 0 : static_cast<std::int64_t>(kFullShare * static_cast<double>(m_ceiling) *
-                                                           static_cast<double>(m_full.size()) / static_cast<double>(m_fullBytes));
+    return m_fullBytes == 0 ? 0
+                            : static_cast<std::int64_t>(kFullShare * static_cast<double>(m_ceiling) *
+                                                        static_cast<double>(m_full.size()) / static_cast<double>(m_fullBytes));
 }
 
 void FrameCache::setPlayhead(FrameIndex frame, Travel travel)

@@ -15,12 +15,12 @@ namespace kestrel::media {
 /// What the container says about its picture stream.
 struct StreamFacts {
     AVRational timeBase{1, 1000};
-    AVRational pixelAspect{0, 1};     ///< width : height of a pixel; 0 not said
-    AVRational guessedRate{0, 1};     ///< pictures a second; 0 not known
-    int rotation = 0;                 ///< degrees clockwise to make it upright: 0, 90, 180, 270
-    std::int64_t declaredFrames = 0;  ///< 0: not said
-    double declaredSeconds = 0;       ///< 0: not said
-    double declaredCaptureRate = 0;   ///< pictures a second when filmed, as some telephones note it; 0: not said
+    AVRational pixelAspect{0, 1};      ///< width : height of a pixel; 0 not said
+    AVRational guessedRate{0, 1};      ///< pictures a second; 0 not known
+    int rotation = 0;                  ///< degrees clockwise to make it upright: 0, 90, 180, 270
+    std::int64_t declaredFrames = 0;   ///< 0: not said
+    double declaredSeconds = 0;        ///< 0: not said
+    double declaredCaptureRate = 0;    ///< pictures a second when filmed, as some telephones note it; 0: not said
     std::optional<std::int64_t> start; ///< ticks of the first picture, when the container says it
 };
 

@@ -42,7 +42,8 @@ void RingRecorder::forgetOld()
     const auto keep = static_cast<std::int64_t>(m_seconds / av_q2d(m_encoder.codec().time_base));
     const std::int64_t oldest = m_packets.back()->pts - keep;
     for (;;) {
-        const auto next = std::find_if(m_packets.begin() + 1, m_packets.end(), [](const Held& p) { return p->flags & AV_PKT_FLAG_KEY; });
+        const auto next =
+            std::find_if(m_packets.begin() + 1, m_packets.end(), [](const Held& p) { return p->flags & AV_PKT_FLAG_KEY; });
         if (next == m_packets.end() || (*next)->pts > oldest)
             return;
         m_packets.erase(m_packets.begin(), next);
@@ -52,9 +53,9 @@ void RingRecorder::forgetOld()
 double RingRecorder::secondsHeld() const
 {
     const std::lock_guard lock(m_mutex);
-    return m_packets.empty() ? 0
-                             : static_cast<double>(m_packets.back()->pts - m_packets.front()->pts) *
-                                   av_q2d(m_encoder.codec().time_base);
+    return m_packets.empty()
+               ? 0
+               : static_cast<double>(m_packets.back()->pts - m_packets.front()->pts) * av_q2d(m_encoder.codec().time_base);
 }
 
 std::size_t RingRecorder::bytesHeld() const
@@ -75,8 +76,7 @@ Expected<void> RingRecorder::save(const std::string& file, double seconds) const
     }
     if (packets.empty())
         return fail(ErrorCode::NotFound, "The camera has shown nothing yet.", file);
-    const std::int64_t begin =
-        packets.back()->pts - static_cast<std::int64_t>(seconds / av_q2d(m_encoder.codec().time_base));
+    const std::int64_t begin = packets.back()->pts - static_cast<std::int64_t>(seconds / av_q2d(m_encoder.codec().time_base));
     auto first = packets.begin(); // the last key frame not after the beginning
     for (auto it = packets.begin(); it != packets.end() && (*it)->pts <= begin; ++it)
         if ((*it)->flags & AV_PKT_FLAG_KEY)

@@ -111,7 +111,8 @@ Expected<FilmGuide> makeFilmGuide(const Pack& pack, View view)
         std::string known;
         for (const auto& f : pack.filming)
             known += (known.empty() ? "" : ", ") + std::string(wordOf(f.view));
-        return fail(ErrorCode::NotFound, "The pack does not say how to film this from there; it knows: " + known + ".", pack.file);
+        return fail(ErrorCode::NotFound, "The pack does not say how to film this from there; it knows: " + known + ".",
+                    pack.file);
     }
     FilmGuide guide;
     guide.view = view;
@@ -154,14 +155,15 @@ std::string toHtml(const FilmGuide& g)
         shows += (shows.isEmpty() ? QString() : QStringLiteral(" · ")) + escaped(s);
     for (const auto& c : g.checklist)
         checks += QStringLiteral("<li>%1</li>").arg(escaped(c));
-    return QStringLiteral("<!doctype html><html lang=\"en\"><head><meta charset=\"utf-8\"><title>%1</title><style>"
-                          "body{margin:0 auto;max-width:640px;padding:20px;font:16px/1.45 Inter,sans-serif;color:#24292E;"
-                          "background:#FFFDF8}h1{font-size:22px}h2{font-size:16px;color:#35597A;margin-bottom:2px}"
-                          "p{margin:2px 0 10px}</style></head><body><h1>%1</h1>"
-                          "<p><img width=\"560\" alt=\"The camera and the athlete from above\" src=\"data:image/png;base64,%2\"></p>"
-                          "<h2>Where</h2><p>%3</p><h2>How high</h2><p>%4</p><h2>In the picture</h2><p>%5</p>"
-                          "<h2>How fast</h2><p>%6</p><h2>Before you press the button</h2><ul>%7</ul>"
-                          "<h2>What this view shows</h2><p>%8</p></body></html>\n")
+    return QStringLiteral(
+               "<!doctype html><html lang=\"en\"><head><meta charset=\"utf-8\"><title>%1</title><style>"
+               "body{margin:0 auto;max-width:640px;padding:20px;font:16px/1.45 Inter,sans-serif;color:#24292E;"
+               "background:#FFFDF8}h1{font-size:22px}h2{font-size:16px;color:#35597A;margin-bottom:2px}"
+               "p{margin:2px 0 10px}</style></head><body><h1>%1</h1>"
+               "<p><img width=\"560\" alt=\"The camera and the athlete from above\" src=\"data:image/png;base64,%2\"></p>"
+               "<h2>Where</h2><p>%3</p><h2>How high</h2><p>%4</p><h2>In the picture</h2><p>%5</p>"
+               "<h2>How fast</h2><p>%6</p><h2>Before you press the button</h2><ul>%7</ul>"
+               "<h2>What this view shows</h2><p>%8</p></body></html>\n")
         .arg(escaped(g.title), QString::fromLatin1(bytes.toBase64()), escaped(g.where), escaped(g.height), escaped(g.frame),
              escaped(g.rate), checks, shows)
         .toStdString();

@@ -9,7 +9,7 @@ namespace kestrel::report {
 
 /// How to film a skill from one side, for the person who holds the camera.
 struct FilmGuide {
-    std::string title;              ///< "How to film: overhand pitch, side view"
+    std::string title; ///< "How to film: overhand pitch, side view"
     std::string where, height, frame;
     std::string rate;               ///< how many pictures a second, and why
     std::vector<std::string> shows; ///< names of the readings this view gives

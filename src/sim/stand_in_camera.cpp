@@ -31,8 +31,8 @@ void StandInCamera::stop()
     m_thread = {};
 }
 
-void StandInCamera::play(std::stop_token stop, const SimulateOptions& options, const std::string& folder, const OnPicture& picture,
-                         const OnError& error, const std::function<void(double)>& preparing)
+void StandInCamera::play(std::stop_token stop, const SimulateOptions& options, const std::string& folder,
+                         const OnPicture& picture, const OnError& error, const std::function<void(double)>& preparing)
 {
     namespace fs = std::filesystem;
     std::error_code ec;
@@ -64,9 +64,9 @@ void StandInCamera::play(std::stop_token stop, const SimulateOptions& options, c
     for (std::int64_t round = 0; !stop.stop_requested(); ++round)
         for (std::int64_t n = 0; n < film->info().frames() && !stop.stop_requested(); ++n) {
             const auto due = std::chrono::nanoseconds(shown[static_cast<std::size_t>(n)].nanoseconds) + round * length;
-            const auto after = n + 1 < film->info().frames() ? std::chrono::nanoseconds(shown[static_cast<std::size_t>(n) + 1].nanoseconds) +
-                                                                   round * length
-                                                             : (round + 1) * length;
+            const auto after = n + 1 < film->info().frames()
+                                   ? std::chrono::nanoseconds(shown[static_cast<std::size_t>(n) + 1].nanoseconds) + round * length
+                                   : (round + 1) * length;
             if (Clock::now() - begin > after) {
                 ++m_leftOut; // its time is over
                 continue;

@@ -24,8 +24,7 @@ public:
     ~StandInCamera() { stop(); }
 
     /// Paints its film into the folder the first time, and plays it from there. \param preparing  0 to 1
-    void start(const SimulateOptions&, const std::string& folder, OnPicture, OnError,
-               std::function<void(double)> preparing = {});
+    void start(const SimulateOptions&, const std::string& folder, OnPicture, OnError, std::function<void(double)> preparing = {});
     void stop();
     std::int64_t leftOut() const { return m_leftOut; }
 

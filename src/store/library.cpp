@@ -244,9 +244,7 @@ Expected<std::vector<Mark>> Library::marks(ClipId id) const
 
 Expected<RepetitionRecord> Library::record(const Repetition& repetition) const
 {
-    return events(repetition.id).map([&](std::vector<Event> list) {
-        return RepetitionRecord{repetition, std::move(list)};
-    });
+    return events(repetition.id).map([&](std::vector<Event> list) { return RepetitionRecord{repetition, std::move(list)}; });
 }
 
 Expected<ClipRecord> Library::record(const Clip& clip) const
@@ -500,11 +498,11 @@ Expected<void> Library::save(const FilmingDay& d)
 Expected<void> Library::save(const Clip& c)
 {
     return inTransaction(m_database, [&] {
-        return nothing(m_database.run(
-            QStringLiteral("UPDATE clip SET file=?, content_hash=?, width=?, height=?, frames=?, capture_rate=?,"
-                           " playback_rate=?, scene=? WHERE id=?"),
-            {text(c.file), text(c.contentHash), c.film.width, c.film.height, qlonglong(c.film.frames),
-             c.clock.capture, c.clock.playback, text(toJson(c.scene).dump()), qlonglong(c.id.value)}));
+        return nothing(
+            m_database.run(QStringLiteral("UPDATE clip SET file=?, content_hash=?, width=?, height=?, frames=?, capture_rate=?,"
+                                          " playback_rate=?, scene=? WHERE id=?"),
+                           {text(c.file), text(c.contentHash), c.film.width, c.film.height, qlonglong(c.film.frames),
+                            c.clock.capture, c.clock.playback, text(toJson(c.scene).dump()), qlonglong(c.id.value)}));
     });
 }
 
@@ -561,9 +559,11 @@ Expected<RepetitionRecord> Library::take(RepetitionId id)
         return whole;
     if (const auto list = repetitions(whole->repetition.clip); list && list->size() == 1)
         return fail(ErrorCode::BadArgument, "A clip keeps at least one repetition; remove the clip instead.", m_database.file());
-    return inTransaction(
-               m_database,
-               [&] { return nothing(m_database.run(QStringLiteral("DELETE FROM repetition WHERE id=?"), {qlonglong(id.value)})); })
+    return inTransaction(m_database,
+                         [&] {
+                             return nothing(
+                                 m_database.run(QStringLiteral("DELETE FROM repetition WHERE id=?"), {qlonglong(id.value)}));
+                         })
         .map([&] { return std::move(*whole); });
 }
 
@@ -640,9 +640,9 @@ Expected<std::optional<KnownFilm>> Library::knownFilm(const std::string& content
 Expected<void> Library::setKnownFilm(const std::string& contentHash, const KnownFilm& film)
 {
     return inTransaction(m_database, [&] {
-        return nothing(m_database.run(QStringLiteral("INSERT OR REPLACE INTO film VALUES (?,?,?,?)"),
-                                      {text(contentHash), qlonglong(film.bytes), qlonglong(film.modified),
-                                       QByteArray::fromStdString(film.index)}));
+        return nothing(m_database.run(
+            QStringLiteral("INSERT OR REPLACE INTO film VALUES (?,?,?,?)"),
+            {text(contentHash), qlonglong(film.bytes), qlonglong(film.modified), QByteArray::fromStdString(film.index)}));
     });
 }
 

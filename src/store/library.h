@@ -22,12 +22,12 @@ public:
     const std::string& folder() const { return m_folder; }
     bool isReadOnly() const { return m_readOnly; }
 
-    Expected<std::vector<Athlete>> athletes() const;         ///< by name
-    Expected<std::vector<FilmingDay>> days(AthleteId) const; ///< newest first
-    Expected<std::vector<Clip>> clips(DayId) const;          ///< in the order they were added
-    Expected<Athlete> athlete(AthleteId) const;              ///< NotFound
-    Expected<FilmingDay> day(DayId) const;                   ///< NotFound
-    Expected<Clip> clip(ClipId) const;                       ///< NotFound
+    Expected<std::vector<Athlete>> athletes() const;             ///< by name
+    Expected<std::vector<FilmingDay>> days(AthleteId) const;     ///< newest first
+    Expected<std::vector<Clip>> clips(DayId) const;              ///< in the order they were added
+    Expected<Athlete> athlete(AthleteId) const;                  ///< NotFound
+    Expected<FilmingDay> day(DayId) const;                       ///< NotFound
+    Expected<Clip> clip(ClipId) const;                           ///< NotFound
     Expected<std::vector<Repetition>> repetitions(ClipId) const; ///< in the order of the film; at least one
     Expected<Repetition> repetition(RepetitionId) const;         ///< NotFound
 

@@ -45,12 +45,12 @@ struct Clip {
 struct Repetition {
     RepetitionId id;
     ClipId clip;
-    FrameIndex first, last;         ///< both belong to it
-    std::string name;               ///< may be empty
-    std::string variant;            ///< of the skill: "windup"; may be empty
-    std::string kind;               ///< of pitch, serve or shot, in the coach's words; may be empty
-    bool isLive = true;             ///< false: a shadow swing, without a ball
-    std::string outcome;            ///< where the ball went, in the coach's words; may be empty
+    FrameIndex first, last;          ///< both belong to it
+    std::string name;                ///< may be empty
+    std::string variant;             ///< of the skill: "windup"; may be empty
+    std::string kind;                ///< of pitch, serve or shot, in the coach's words; may be empty
+    bool isLive = true;              ///< false: a shadow swing, without a ball
+    std::string outcome;             ///< where the ball went, in the coach's words; may be empty
     std::optional<double> ballSpeed; ///< metres per second, from a radar gun or typed
     bool operator==(const Repetition&) const = default;
 };

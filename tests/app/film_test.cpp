@@ -83,8 +83,9 @@ void FilmUseTest::play_faster_countsWhatItLeavesOut()
     const std::int64_t passed = session().frame().value;
     QVERIFY(passed >= session().frames() - 2 - session().droppedPictures());
     // every picture was either shown or counted; the first one stood there before
-    QVERIFY2(std::abs(shown + session().droppedPictures() - passed) <= 1,
-             qPrintable(QStringLiteral("%1 shown, %2 left out, %3 passed").arg(shown).arg(session().droppedPictures()).arg(passed)));
+    QVERIFY2(
+        std::abs(shown + session().droppedPictures() - passed) <= 1,
+        qPrintable(QStringLiteral("%1 shown, %2 left out, %3 passed").arg(shown).arg(session().droppedPictures()).arg(passed)));
 }
 
 void FilmUseTest::loopMarks_areSetByKeysAndShowOnTheStrip()
@@ -251,7 +252,8 @@ void FilmUseTest::filmCheck_saysWhatTheFilmShows_opensTheGuide()
     for (auto* label : card->findChildren<QLabel*>())
         text += label->text() + QLatin1Char('\n');
     QVERIFY2(text.contains(QStringLiteral("640 × 360")), qPrintable(text));
-    QVERIFY(text.contains(QStringLiteral("Release may not")) || text.contains(QStringLiteral("Release lasts"))); // 120 < 125 pictures a second
+    QVERIFY(text.contains(QStringLiteral("Release may not")) ||
+            text.contains(QStringLiteral("Release lasts"))); // 120 < 125 pictures a second
     QPushButton* guide = nullptr;
     QTRY_VERIFY((guide = card->findChild<QPushButton*>(QStringLiteral("filmGuide"))) && guide->isVisible());
     QTRY_VERIFY(!guide->visibleRegion().isEmpty() && guide->y() + guide->height() <= card->height()); // laid out
@@ -293,7 +295,8 @@ void FilmUseTest::pictureFolder_dropped_isAClip()
     (*m_window)->goTo(app::MainWindow::Place::Roster);
     (*m_window)->roster()->addClips({m_window->folder() + QStringLiteral("/burst")});
     const auto who = (*m_window)->roster()->current();
-    QTRY_VERIFY_WITH_TIMEOUT(library().days(who)->size() == 2 && !library().clips(library().days(who)->front().id)->empty(), 10000);
+    QTRY_VERIFY_WITH_TIMEOUT(library().days(who)->size() == 2 && !library().clips(library().days(who)->front().id)->empty(),
+                             10000);
     const auto clip = library().clips(library().days(who)->front().id)->front();
     QCOMPARE(clip.film.frames, std::int64_t{12});
     QVERIFY(m_window->openOnBench(clip.id));

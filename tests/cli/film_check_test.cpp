@@ -90,9 +90,9 @@ void FilmCheckVerbTest::check_badInput_exitsTwoWithASentence_data()
                                                  QStringLiteral("--view"), QStringLiteral("below")};
     QTest::newRow("impossible rate") << QStringList{QStringLiteral("film"), QStringLiteral("check"), QStringLiteral("PITCH"),
                                                     QStringLiteral("--capture-rate"), QStringLiteral("-3")};
-    QTest::newRow("guide from above") << QStringList{QStringLiteral("film"),   QStringLiteral("guide"),    QStringLiteral("--pack"),
-                                                     QStringLiteral("overhand-pitch"), QStringLiteral("--view"),
-                                                     QStringLiteral("overhead"), QStringLiteral("--out"), QStringLiteral("x.html")};
+    QTest::newRow("guide from above") << QStringList{
+        QStringLiteral("film"),   QStringLiteral("guide"),    QStringLiteral("--pack"), QStringLiteral("overhand-pitch"),
+        QStringLiteral("--view"), QStringLiteral("overhead"), QStringLiteral("--out"),  QStringLiteral("x.html")};
 }
 
 void FilmCheckVerbTest::check_badInput_exitsTwoWithASentence()

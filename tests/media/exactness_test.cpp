@@ -186,7 +186,8 @@ void ExactnessTest::pictureFolder_gapsAndTens_areInNumericalOrder()
     for (const char* ending : {"png", "jpg"}) {
         QTemporaryDir folder;
         for (const int n : {1, 2, 9, 10, 11, 100}) // the name's order would be another
-            QVERIFY(codedPicture(n, 320, 240).save(folder.filePath(QStringLiteral("shot%1.%2").arg(n).arg(QLatin1String(ending)))));
+            QVERIFY(
+                codedPicture(n, 320, 240).save(folder.filePath(QStringLiteral("shot%1.%2").arg(n).arg(QLatin1String(ending)))));
         QFile note(folder.filePath(QStringLiteral("notes7.txt")));
         QVERIFY(note.open(QIODevice::WriteOnly));
         media::OpenOptions options;

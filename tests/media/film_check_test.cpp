@@ -80,10 +80,14 @@ void FilmCheckTest::everyFault_isNamed_data()
 {
     QTest::addColumn<QString>("filter");
     QTest::addColumn<QString>("word");
-    QTest::newRow("dark") << "eq=brightness=-0.6" << "dark";
-    QTest::newRow("blown out") << "eq=brightness=0.6" << "blown out";
-    QTest::newRow("shaky") << "scale=700:-2,crop=640:360:x='20+8*sin(n*1.7)':y='16+8*cos(n*2.3)'" << "camera moves";
-    QTest::newRow("doubled pictures") << "fps=30,fps=60" << "repeat";
+    QTest::newRow("dark") << "eq=brightness=-0.6"
+                          << "dark";
+    QTest::newRow("blown out") << "eq=brightness=0.6"
+                               << "blown out";
+    QTest::newRow("shaky") << "scale=700:-2,crop=640:360:x='20+8*sin(n*1.7)':y='16+8*cos(n*2.3)'"
+                           << "camera moves";
+    QTest::newRow("doubled pictures") << "fps=30,fps=60"
+                                      << "repeat";
 }
 
 void FilmCheckTest::everyFault_isNamed()
@@ -94,16 +98,16 @@ void FilmCheckTest::everyFault_isNamed()
                                     {QStringLiteral("-vf"), filter, QStringLiteral("-c:v"), QStringLiteral("libx264")});
     const auto c = check(file);
     QVERIFY(c);
-    const bool isNamed = std::any_of(c->findings.begin(), c->findings.end(), [&](const std::string& f) {
-        return QString::fromStdString(f).contains(word);
-    });
+    const bool isNamed = std::any_of(c->findings.begin(), c->findings.end(),
+                                     [&](const std::string& f) { return QString::fromStdString(f).contains(word); });
     QVERIFY(isNamed);
 }
 
 void FilmCheckTest::nothingMoves_saysSo()
 {
-    const std::string file = remade("color=c=gray:s=320x240:d=1", m_folder.filePath(QStringLiteral("still.mp4")),
-                                    {QStringLiteral("-c:v"), QStringLiteral("libx264")}, {QStringLiteral("-f"), QStringLiteral("lavfi")});
+    const std::string file =
+        remade("color=c=gray:s=320x240:d=1", m_folder.filePath(QStringLiteral("still.mp4")),
+               {QStringLiteral("-c:v"), QStringLiteral("libx264")}, {QStringLiteral("-f"), QStringLiteral("lavfi")});
     const auto c = check(file);
     QVERIFY(c);
     QCOMPARE(c->athletePixels, 0.0);

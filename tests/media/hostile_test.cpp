@@ -84,14 +84,22 @@ void HostileTest::truncated_atEveryTenth_isUsableOrRefused_data()
     QTest::addColumn<QString>("options");
     QTest::addColumn<QString>("name");
     QTest::addColumn<bool>("isStreamable"); // half of the file is half of the film
-    QTest::newRow("mp4, head last") << "-c copy" << "cut.mp4" << false;
-    QTest::newRow("mp4, head first") << "-c copy -movflags +faststart" << "cut.mp4" << true;
-    QTest::newRow("mp4, fragments") << "-c copy -movflags frag_keyframe+empty_moov" << "cut.mp4" << true;
-    QTest::newRow("matroska") << "-c copy" << "cut.mkv" << true;
-    QTest::newRow("webm") << "-c:v libvpx -b:v 1M" << "cut.webm" << true;
-    QTest::newRow("avi") << "-c:v mjpeg" << "cut.avi" << true;
-    QTest::newRow("transport stream") << "-c copy" << "cut.ts" << true;
-    QTest::newRow("raw") << "-c copy -f h264" << "cut.h264" << true;
+    QTest::newRow("mp4, head last") << "-c copy"
+                                    << "cut.mp4" << false;
+    QTest::newRow("mp4, head first") << "-c copy -movflags +faststart"
+                                     << "cut.mp4" << true;
+    QTest::newRow("mp4, fragments") << "-c copy -movflags frag_keyframe+empty_moov"
+                                    << "cut.mp4" << true;
+    QTest::newRow("matroska") << "-c copy"
+                              << "cut.mkv" << true;
+    QTest::newRow("webm") << "-c:v libvpx -b:v 1M"
+                          << "cut.webm" << true;
+    QTest::newRow("avi") << "-c:v mjpeg"
+                         << "cut.avi" << true;
+    QTest::newRow("transport stream") << "-c copy"
+                                      << "cut.ts" << true;
+    QTest::newRow("raw") << "-c copy -f h264"
+                         << "cut.h264" << true;
 }
 
 void HostileTest::truncated_atEveryTenth_isUsableOrRefused()
@@ -99,7 +107,8 @@ void HostileTest::truncated_atEveryTenth_isUsableOrRefused()
     QFETCH(QString, options);
     QFETCH(QString, name);
     QFETCH(bool, isStreamable);
-    const std::string whole = contentOf(remade(m_mp4, m_folder.filePath(QStringLiteral("whole-") + name), options.split(QLatin1Char(' '))));
+    const std::string whole =
+        contentOf(remade(m_mp4, m_folder.filePath(QStringLiteral("whole-") + name), options.split(QLatin1Char(' '))));
     QVERIFY(whole.size() > 1000);
     for (int tenth = 0; tenth < 10; ++tenth) {
         const std::string file = m_folder.filePath(name).toStdString();
@@ -124,8 +133,9 @@ void HostileTest::wrongEnding_isTheFilmItIs()
 
 void HostileTest::soundOnly_saysSo()
 {
-    const std::string file = remade("sine=frequency=440:duration=1", m_folder.filePath(QStringLiteral("sound.mp4")),
-                                    {QStringLiteral("-c:a"), QStringLiteral("aac")}, {QStringLiteral("-f"), QStringLiteral("lavfi")});
+    const std::string file =
+        remade("sine=frequency=440:duration=1", m_folder.filePath(QStringLiteral("sound.mp4")),
+               {QStringLiteral("-c:a"), QStringLiteral("aac")}, {QStringLiteral("-f"), QStringLiteral("lavfi")});
     const auto shown = use(file);
     QVERIFY(!shown);
     QCOMPARE(shown.error().code, ErrorCode::NotAFilm);
@@ -135,10 +145,9 @@ void HostileTest::soundOnly_saysSo()
 void HostileTest::onePixel_andEightK_open()
 {
     for (const char* size : {"16x16,format=bgr0,crop=1:1:exact=1", "7680x4320,format=bgr0"}) {
-        const std::string file = remade("testsrc2=r=10:d=0.3:s=" + std::string(size),
-                                        m_folder.filePath(QStringLiteral("size.mkv")),
-                                        {QStringLiteral("-c:v"), QStringLiteral("ffv1")},
-                                        {QStringLiteral("-f"), QStringLiteral("lavfi")});
+        const std::string file =
+            remade("testsrc2=r=10:d=0.3:s=" + std::string(size), m_folder.filePath(QStringLiteral("size.mkv")),
+                   {QStringLiteral("-c:v"), QStringLiteral("ffv1")}, {QStringLiteral("-f"), QStringLiteral("lavfi")});
         QVERIFY(!file.empty());
         const auto shown = use(file);
         QVERIFY2(shown && *shown == 3, size);
@@ -148,8 +157,8 @@ void HostileTest::onePixel_andEightK_open()
 void HostileTest::hundredThousandFrames_opensInTime()
 {
     const std::string file = remade("color=c=red:s=16x16:r=240:d=417", m_folder.filePath(QStringLiteral("long.mp4")),
-                                    {QStringLiteral("-c:v"), QStringLiteral("libx264"), QStringLiteral("-preset"), QStringLiteral("ultrafast"),
-                                     QStringLiteral("-g"), QStringLiteral("240")},
+                                    {QStringLiteral("-c:v"), QStringLiteral("libx264"), QStringLiteral("-preset"),
+                                     QStringLiteral("ultrafast"), QStringLiteral("-g"), QStringLiteral("240")},
                                     {QStringLiteral("-f"), QStringLiteral("lavfi")});
     auto film = media::Film::open(file);
     QVERIFY2(film, film ? "" : film.error().text().c_str());
@@ -172,7 +181,8 @@ void HostileTest::deletedWhileOpen_goesOn()
 
 void HostileTest::growingWhileOpen_keepsWhatItHad()
 {
-    const std::string whole = contentOf(remade(m_mp4, m_folder.filePath(QStringLiteral("all.ts")), {QStringLiteral("-c"), QStringLiteral("copy")}));
+    const std::string whole =
+        contentOf(remade(m_mp4, m_folder.filePath(QStringLiteral("all.ts")), {QStringLiteral("-c"), QStringLiteral("copy")}));
     writeFile(path("growing.ts"), whole.substr(0, whole.size() / 2));
     auto film = media::Film::open(path("growing.ts"));
     QVERIFY(film);

@@ -78,7 +78,8 @@ void StandInTest::camera_unknownSkill_saysSo()
     o.skill = "juggling";
     sim::StandInCamera camera;
     std::atomic<bool> failed = false;
-    camera.start(o, folder.path().toStdString(), [](const media::Picture&, MediaTime) {}, [&](const Error&) { failed = true; });
+    camera.start(
+        o, folder.path().toStdString(), [](const media::Picture&, MediaTime) {}, [&](const Error&) { failed = true; });
     QVERIFY(QTest::qWaitFor([&] { return failed.load(); }, 10'000));
 }
 

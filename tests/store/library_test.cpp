@@ -303,7 +303,8 @@ void LibraryTest::readOnly_reads_refusesChangesClearly()
     QVERIFY(l.isReadOnly());
     QCOMPARE(l.athletes()->size(), std::size_t{1});
     QCOMPARE(l.marking(f.clip)->marks.size(), std::size_t{2});
-    for (const auto& error : {l.add(ada()).error(), l.setEvent(l.repetitions(f.clip)->front().id, "strike", {}).error(), l.take(f.athlete).error()}) {
+    for (const auto& error :
+         {l.add(ada()).error(), l.setEvent(l.repetitions(f.clip)->front().id, "strike", {}).error(), l.take(f.athlete).error()}) {
         QCOMPARE(error.code, ErrorCode::ReadOnly);
         QVERIFY2(error.text().find("read-only") != std::string::npos && error.text().find("library.db") != std::string::npos,
                  error.text().c_str());

@@ -10,9 +10,9 @@ std::string remade(const std::string& film, const QString& newFile, const QStrin
                    const QStringList& inputOptions)
 {
     QProcess ffmpeg;
-    ffmpeg.start(QStringLiteral("ffmpeg"), QStringList{QStringLiteral("-y"), QStringLiteral("-v"), QStringLiteral("error")} + inputOptions +
-                                               QStringList{QStringLiteral("-i"), QString::fromStdString(film)} + outputOptions +
-                                               QStringList{newFile});
+    ffmpeg.start(QStringLiteral("ffmpeg"), QStringList{QStringLiteral("-y"), QStringLiteral("-v"), QStringLiteral("error")} +
+                                               inputOptions + QStringList{QStringLiteral("-i"), QString::fromStdString(film)} +
+                                               outputOptions + QStringList{newFile});
     if (!ffmpeg.waitForStarted() || !ffmpeg.waitForFinished(120'000) || ffmpeg.exitCode() != 0) {
         std::fprintf(stderr, "ffmpeg: %s\n", ffmpeg.readAllStandardError().constData());
         return {};

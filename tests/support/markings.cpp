@@ -44,7 +44,8 @@ void mark(Marking& m, int frame, const std::string& name, double x, double y, do
     setMark(m, {FrameIndex(frame), *landmark, {x, y}, sigma, Source::Coach, true});
 }
 
-Pack packOfOne(const char* kind, const std::vector<const char*>& points, Unit unit, bool isSpan, View view, Band band, double margin)
+Pack packOfOne(const char* kind, const std::vector<const char*>& points, Unit unit, bool isSpan, View view, Band band,
+               double margin)
 {
     Pack pack;
     pack.id = "test";
