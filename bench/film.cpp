@@ -159,22 +159,7 @@ public:
         std::unique_lock lock(m_mutex);
         m_changed.wait(lock, [this] { return m_frames > 0; });
     }
-    /// Seconds until something true is there, and until it is exact.
-    std::pair<double, double> show(std::int64_t frame, media::Travel travel)
-    {
-        const double start = now();
-        {
-            const std::lock_guard lock(m_mutex);
-            m_last = -1;
-        }
-        m_service.want(FrameIndex(frame), kShown, travel);
-        std::unique_lock lock(m_mutex);
-        m_changed.wait(lock, [&] { return m_last == frame; });
-        const double something = now() - start;
-        m_changed.wait(lock, [&] { return m_isExact; });
-        return {something, now() - start};
-    }
-    /// Waits for something true only.
+    /// Seconds until something true is there.
     double glimpse(std::int64_t frame, media::Travel travel)
     {
         const double start = now();
@@ -186,6 +171,13 @@ public:
         std::unique_lock lock(m_mutex);
         m_changed.wait(lock, [&] { return m_last == frame; });
         return now() - start;
+    }
+    /// Waits until the exact picture is there.
+    void show(std::int64_t frame, media::Travel travel)
+    {
+        glimpse(frame, travel);
+        std::unique_lock lock(m_mutex);
+        m_changed.wait(lock, [&] { return m_isExact; });
     }
     std::int64_t frames() const { return m_frames; }
     media::FilmService& service() { return m_service; }

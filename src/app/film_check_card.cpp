@@ -136,7 +136,6 @@ void FilmCheckCard::refresh()
     connect(close, &QToolButton::clicked, this, [this] {
         m_work.stop();
         hide();
-        emit closed();
     });
     row->addWidget(title);
     row->addWidget(name);

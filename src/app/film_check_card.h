@@ -23,9 +23,6 @@ public:
     void show(store::ClipId);
     bool isReady() const { return m_check.has_value() || m_error.has_value(); }
 
-signals:
-    void closed();
-
 protected:
     bool event(QEvent*) override;
 
