@@ -1,12 +1,14 @@
-// The longest time the window was deaf while a coach opens a clip, scrubs and marks: a 1 ms timer measures its own delay.
+// The window's side of speed: the longest time it was deaf while a coach opens a clip, scrubs and marks (a 1 ms timer
+// measures its own delay), how long a step takes until it is painted, and whether playing keeps true speed.
 
-#include "app/bench_view.h"
+#include "app/bench_session.h"
 #include "app/film_view.h"
 #include "app/main_window.h"
 #include "app/theme.h"
 #include "core/draw.h"
+#include "made_film.h"
+#include "media/film.h"
 #include "store/content_hash.h"
-#include "support/coded_film.h"
 #include "support/markings.h"
 
 #include <QApplication>
@@ -40,32 +42,67 @@ private:
     qint64 m_longest = 0;
 };
 
+/// Tells when the film view has painted the exact picture of the frame the coach stands at.
+class Painted : public QObject {
+public:
+    explicit Painted(app::MainWindow& window) : m_view(window.findChild<app::FilmView*>())
+    {
+        connect(&window.session(), &app::BenchSession::pictureReady, this, [this] { m_hasNew = true; });
+        m_view->installEventFilter(this);
+    }
+    /// So many in all.
+    int count() const { return m_count; }
+    bool waitFor(int count)
+    {
+        QElapsedTimer patience;
+        for (patience.start(); m_count < count && patience.elapsed() < 20'000;)
+            QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents, 5);
+        return m_count >= count;
+    }
+
+protected:
+    bool eventFilter(QObject* watched, QEvent* e) override
+    {
+        if (e->type() != QEvent::Paint || !m_hasNew)
+            return false;
+        m_hasNew = false;
+        watched->event(e); // so that the painting itself is within the time
+        ++m_count;
+        return true;
+    }
+
+private:
+    app::FilmView* m_view;
+    bool m_hasNew = false;
+    int m_count = 0;
+};
+
 struct Set {
     QTemporaryDir folder;
     std::unique_ptr<app::MainWindow> window;
-    store::ClipId clip;
+    store::ClipId clip, fastClip; ///< 1080p at 60 pictures a second; 720p at 240
     int frames = 600;
 
-    Set()
+    static store::ClipId add(store::Library& library, store::DayId day, const std::string& file)
     {
-        test::CodedFilm f;
-        f.frames = frames;
-        f.width = 1920;
-        f.height = 1080;
-        f.frameRate = 60;
-        f.keyEvery = 60;
-        const std::string file = f.write(folder.path().toStdString());
-        auto library = store::Library::open(folder.path().toStdString());
-        const auto athlete = *library->add(store::Athlete{{}, "Ida", "2013-03-08", Hand::Right, 1.6, true});
-        const auto day = *library->add(store::FilmingDay{{}, athlete, "2026-05-01", "overhand-pitch", "tall"});
+        const auto film = media::Film::open(file);
         store::Clip c;
         c.day = day;
         c.file = file;
         c.contentHash = *store::calcContentHash(file);
-        c.film = {{}, f.width, f.height, frames};
-        c.clock = {60, 60};
+        c.film = {{}, film->info().size.width, film->info().size.height, film->info().frames()};
+        c.clock = {film->info().frameRate, film->info().frameRate};
         c.scene.scale = Scale{{0, 0}, {400, 0}, 1};
-        clip = *library->add(c);
+        return *library.add(c);
+    }
+
+    Set()
+    {
+        auto library = store::Library::open(folder.path().toStdString());
+        const auto athlete = *library->add(store::Athlete{{}, "Ida", "2013-03-08", Hand::Right, 1.6, true});
+        const auto day = *library->add(store::FilmingDay{{}, athlete, "2026-05-01", "overhand-pitch", "tall"});
+        clip = add(*library, day, bench::makeFilm("short_groups.mp4", "1920x1080", 60, 10, 60));
+        fastClip = add(*library, day, bench::makeFilm("fast.mp4", "1280x720", 240, 5, 240));
         window = std::make_unique<app::MainWindow>(std::move(*library), std::vector<Pack>{test::pitchPack()});
         window->resize(1280, 800);
         window->show();
@@ -136,9 +173,80 @@ void markHundredPoints(benchmark::State& state)
     }
 }
 
+/// Steps onto pictures that lie in the cache, to and fro, up to painted.
+void cachedStep(benchmark::State& state)
+{
+    auto& s = stage();
+    auto& session = s.window->session();
+    Painted painted(*s.window);
+    std::vector<double> waits;
+    for (auto _ : state) {
+        session.setFrame(FrameIndex(300));
+        QTest::qWait(4000); // both sides are filled
+        for (const int direction : {-1, 1, 1, -1})
+            for (int i = 0; i < 50; ++i) {
+                const int before = painted.count();
+                QElapsedTimer timer;
+                timer.start();
+                session.step(direction);
+                if (!painted.waitFor(before + 1))
+                    return state.SkipWithError("a step was never painted");
+                waits.push_back(static_cast<double>(timer.nsecsElapsed()) * 1e-6);
+            }
+    }
+    std::sort(waits.begin(), waits.end());
+    state.counters["median_ms"] = waits[waits.size() / 2];
+    state.counters["p95_ms"] = waits[waits.size() * 95 / 100]; // goal: at most 12
+}
+
+/// Plays three seconds at true speed from the middle of nowhere.
+void play(benchmark::State& state, store::ClipId clip)
+{
+    constexpr int kMs = 3000;
+    auto& s = stage();
+    auto& session = s.window->session();
+    for (auto _ : state) {
+        s.window->openClip(clip);
+        QTest::qWait(1500);
+        session.setFrame(FrameIndex(0));
+        QTest::qWait(1000);
+        Painted painted(*s.window);
+        session.setSpeed(1);
+        QElapsedTimer timer;
+        double late = 0;
+        const auto begin = session.clock().timeOf(session.frame())->seconds;
+        const auto watch = QObject::connect(&session, &app::BenchSession::pictureReady, [&] {
+            late = std::max(late, static_cast<double>(timer.nsecsElapsed()) * 1e-9 + begin -
+                                      session.clock().timeOf(session.frame())->seconds);
+        });
+        timer.start();
+        session.setPlaying(true);
+        QTest::qWait(kMs);
+        const double film = session.clock().timeOf(session.frame())->seconds - begin;
+        const double elapsed = static_cast<double>(timer.nsecsElapsed()) * 1e-9;
+        session.setPlaying(false);
+        QObject::disconnect(watch);
+        state.counters["film_s_a_real_s"] = film / elapsed; // goal: 1
+        state.counters["latest_ms"] = 1000 * late;
+        state.counters["painted"] = painted.count();
+        state.counters["dropped"] = static_cast<double>(session.droppedPictures());
+    }
+}
+void play1080p60(benchmark::State& state)
+{
+    play(state, stage().clip);
+}
+void play720p240(benchmark::State& state)
+{
+    play(state, stage().fastClip);
+}
+
 BENCHMARK(openClip)->Iterations(1)->Unit(benchmark::kMillisecond);
 BENCHMARK(twoHundredScrubs)->Iterations(1)->Unit(benchmark::kMillisecond);
 BENCHMARK(markHundredPoints)->Iterations(1)->Unit(benchmark::kMillisecond);
+BENCHMARK(cachedStep)->Iterations(1)->Unit(benchmark::kMillisecond);
+BENCHMARK(play1080p60)->Iterations(1)->Unit(benchmark::kMillisecond);
+BENCHMARK(play720p240)->Iterations(1)->Unit(benchmark::kMillisecond);
 
 } // namespace
 

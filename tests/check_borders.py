@@ -15,7 +15,7 @@ POSIX = ("arpa/inet.h", "fcntl.h", "netdb.h", "sys/socket.h", "termios.h", "unis
 # module: (modules it may include, further include patterns)
 RULES = {
     "core": (set(), [r"Eigen/.*"]),
-    "media": ({"core"}, []),
+    "media": ({"core"}, [r"unistd\.h"]),
     "sim": ({"core", "media"}, [r"Eigen/.*", "GUI", "POSIX"]),
     "store": ({"core"}, ["BASE", r"QSql\w*"]),
     "report": ({"core", "media"}, ["GUI"]),

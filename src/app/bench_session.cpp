@@ -40,6 +40,8 @@ BenchSession::BenchSession(Workspace& workspace, QObject* parent) : QObject(pare
     connect(&m_decoder, &DecodeService::pictureReady, this,
             [this](FrameIndex, const QImage& picture) { emit pictureReady(picture); });
     takeSettings();
+    m_reviewTurn.setSingleShot(true);
+    connect(&m_reviewTurn, &QTimer::timeout, this, &BenchSession::reviewChanged);
     m_tick.setTimerType(Qt::PreciseTimer);
     m_tick.setInterval(kTickMs);
     connect(&m_tick, &QTimer::timeout, this, &BenchSession::playOn);
@@ -100,7 +102,7 @@ void BenchSession::close()
     m_repetitions.clear();
     m_repetition = {};
     m_marking = {};
-    m_review = {};
+    unjudge();
     m_clock = {};
     m_hasFilm = false;
     m_filmIndex.clear();
@@ -135,18 +137,26 @@ void BenchSession::reload()
         m_selectedMark.reset();
     if (!before.empty() && before != m_clip.file)
         openFilm();
-    judge();
+    unjudge();
     emit markingChanged();
 }
 
-void BenchSession::judge()
+void BenchSession::unjudge()
 {
-    if (!m_pack) {
-        m_review = {};
-        return;
+    m_review.reset();
+    m_reviewTurn.start();
+}
+
+const Review& BenchSession::review() const
+{
+    if (!m_review) {
+        m_review.emplace();
+        if (m_pack) {
+            const ReadOptions options{m_day.school, {}};
+            m_review = calcReview(*m_pack, calcReadings(*m_pack, kestrel::Repetition(m_marking, m_clock), options), m_marking, options);
+        }
     }
-    const ReadOptions options{m_day.school, {}};
-    m_review = calcReview(*m_pack, calcReadings(*m_pack, kestrel::Repetition(m_marking, m_clock), options), m_marking, options);
+    return *m_review;
 }
 
 void BenchSession::takeFilm(const media::FilmInfo& info, const std::string& indexBytes)
@@ -159,7 +169,7 @@ void BenchSession::takeFilm(const media::FilmInfo& info, const std::string& inde
     m_filmWarnings = info.warnings;
     m_shown = info.shown;
     m_clock = FrameClock(m_shown, m_clip.clock.slowFactor());
-    judge();
+    unjudge();
     m_frame = clamped(m_frame);
     emit filmChanged();
     emit markingChanged();
@@ -637,7 +647,7 @@ void BenchSession::setVariant(const std::string& variant)
 void BenchSession::selectReading(const std::string& measure)
 {
     m_selectedReading = measure == m_selectedReading ? std::string() : measure;
-    if (const Reading* r = m_selectedReading.empty() ? nullptr : m_review.findReading(m_selectedReading);
+    if (const Reading* r = m_selectedReading.empty() ? nullptr : review().findReading(m_selectedReading);
         r && !r->figure.isEmpty())
         setFrame(FrameIndex(std::llround(r->figure.frame.value)));
     emit selectionChanged();
@@ -645,7 +655,7 @@ void BenchSession::selectReading(const std::string& measure)
 
 const Reading* BenchSession::shownReading() const
 {
-    const Reading* r = m_selectedReading.empty() ? nullptr : m_review.findReading(m_selectedReading);
+    const Reading* r = m_selectedReading.empty() ? nullptr : review().findReading(m_selectedReading);
     return r && !r->figure.isEmpty() && std::llround(r->figure.frame.value) == m_frame.value ? r : nullptr;
 }
 

@@ -38,7 +38,8 @@ public:
     const store::Repetition& repetition() const { return m_repetition; }
     const Pack* pack() const { return m_pack; }
     const Marking& marking() const { return m_marking; }
-    const Review& review() const { return m_review; }
+    /// Judged when first asked for after a change.
+    const Review& review() const;
     const FrameClock& clock() const { return m_clock; }
     /// How much of the film is indexed, 0 to 1; empty: it is open, or was known.
     std::optional<double> indexing() const { return m_indexing; }
@@ -131,6 +132,7 @@ signals:
     void frameChanged();
     void pictureReady(const QImage& picture);
     void markingChanged();
+    void reviewChanged(); ///< follows markingChanged() in a turn of its own: judging and showing it takes longer
     void selectionChanged();
     void toolChanged();
     void playingChanged();
@@ -139,7 +141,7 @@ signals:
 
 private:
     void reload();
-    void judge();
+    void unjudge();
     void openFilm();
     void takeFilm(const media::FilmInfo&, const std::string& indexBytes);
     void keepIndex(const std::string& indexBytes);
@@ -165,7 +167,8 @@ private:
     Marking m_marking;
     FrameClock m_clock;
     std::vector<MediaTime> m_shown;
-    Review m_review;
+    mutable std::optional<Review> m_review; // empty: not judged since the last change
+    QTimer m_reviewTurn;
     std::optional<Error> m_filmError;
     std::vector<std::string> m_filmWarnings;
     std::optional<double> m_indexing;

@@ -59,13 +59,20 @@ void paintShape(QPainter& painter, Verdict v, QPointF p)
 
 } // namespace
 
-Gauge::Gauge(const Measure& measure, const Reading& reading, const QString& prefix, QWidget* parent)
-    : QAbstractButton(parent), m_reading(reading), m_name(prefix + QString::fromStdString(measure.name)), m_margin(measure.margin)
+Gauge::Gauge(QWidget* parent) : QAbstractButton(parent)
 {
     setCheckable(true);
     setCursor(Qt::PointingHandCursor);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     setFixedHeight(46);
+}
+
+void Gauge::setReading(const Measure& measure, const Reading& reading)
+{
+    m_reading = reading;
+    m_name = QString::fromStdString(measure.name);
+    m_margin = measure.margin;
+    setObjectName(QString::fromStdString(reading.measure));
     QString tip = QStringLiteral("<b>%1</b><br>%2<br>%3")
                       .arg(m_name.toHtmlEscaped(), toQt(measure.technical).toHtmlEscaped(), toQt(reading.why).toHtmlEscaped());
     if (!measure.doubt.empty())
@@ -74,6 +81,7 @@ Gauge::Gauge(const Measure& measure, const Reading& reading, const QString& pref
         tip += QStringLiteral("<br>%1: %2").arg(tr("The band is"), toQt(plainWordsOf(measure.bands.front().evidence)));
     setToolTip(tip);
     setAccessibleName(m_name + QStringLiteral(", ") + toQt(plainWordsOf(reading.verdict)));
+    update();
 }
 
 void Gauge::paintEvent(QPaintEvent*)

@@ -12,7 +12,9 @@ namespace kestrel::app {
 class Gauge : public QAbstractButton {
     Q_OBJECT
 public:
-    Gauge(const Measure&, const Reading&, const QString& prefix, QWidget* parent = nullptr);
+    explicit Gauge(QWidget* parent = nullptr);
+
+    void setReading(const Measure&, const Reading&);
 
     QSize sizeHint() const override { return {320, 46}; }
     const Reading& reading() const { return m_reading; }
@@ -25,7 +27,7 @@ private:
 
     Reading m_reading;
     QString m_name;
-    double m_margin;
+    double m_margin = 0;
 };
 
 } // namespace kestrel::app

@@ -55,13 +55,14 @@ OneThingCard::OneThingCard(BenchSession& session, QWidget* parent) : QFrame(pare
                 m_session.selectedReading() != f.measures.front())
                 m_session.selectReading(f.measures.front());
     });
-    for (const auto signal : {&BenchSession::markingChanged, &BenchSession::clipChanged})
+    for (const auto signal : {&BenchSession::reviewChanged, &BenchSession::clipChanged})
         connect(&session, signal, this, &OneThingCard::refresh);
-    connect(&Theme::instance(), &Theme::changed, this, &OneThingCard::refresh);
+    connect(&Theme::instance(), &Theme::changed, this, &OneThingCard::takeTones);
+    takeTones();
     refresh();
 }
 
-void OneThingCard::refresh()
+void OneThingCard::takeTones()
 {
     const auto& t = tokens();
     setTone(findChild<QLabel*>(QStringLiteral("oneThingHead")), t.chestnut, 12, 600);
@@ -70,6 +71,11 @@ void OneThingCard::refresh()
     setTone(m_caution, t.alert, 12, 600);
     setTone(m_drill, t.slate, 12, 600);
     setTone(m_good, t.ink, 12, 400);
+    update();
+}
+
+void OneThingCard::refresh()
+{
     const Review& review = m_session.review();
     const Pack* pack = m_session.pack();
     QString cue, why, caution, drillLine, good;

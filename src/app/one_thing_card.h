@@ -18,6 +18,7 @@ protected:
     void paintEvent(QPaintEvent*) override;
 
 private:
+    void takeTones();
     void refresh();
 
     BenchSession& m_session;

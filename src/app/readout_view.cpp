@@ -30,9 +30,14 @@ ReadoutView::ReadoutView(BenchSession& session, QWidget* parent) : QFrame(parent
     m_next->setObjectName(QStringLiteral("nextStep"));
     layout->addWidget(m_next);
     m_list = new QWidget(this);
-    m_gauges = new QVBoxLayout(m_list);
-    m_gauges->setContentsMargins(0, 0, 4, 0);
-    m_gauges->setSpacing(0);
+    m_rows = new QVBoxLayout(m_list);
+    m_rows->setContentsMargins(0, 0, 4, 0);
+    m_rows->setSpacing(0);
+    m_nothing = new QLabel(tr("The pack reads nothing at this key position."), m_list);
+    m_nothing->setProperty("muted", true);
+    m_nothing->setWordWrap(true);
+    m_rows->addWidget(m_nothing);
+    m_rows->addStretch();
     m_scroll = new QScrollArea(this);
     m_scroll->setWidget(m_list);
     m_scroll->setWidgetResizable(true);
@@ -41,7 +46,7 @@ ReadoutView::ReadoutView(BenchSession& session, QWidget* parent) : QFrame(parent
     m_scroll->viewport()->setAutoFillBackground(false);
     m_list->setAutoFillBackground(false);
     layout->addWidget(m_scroll, 1);
-    connect(&session, &BenchSession::markingChanged, this, [this] {
+    connect(&session, &BenchSession::reviewChanged, this, [this] {
         m_shownAt.reset();
         rebuild();
     });
@@ -87,39 +92,36 @@ void ReadoutView::rebuild()
     m_next->setText(next);
     m_next->setVisible(!next.isEmpty());
 
-    while (QLayoutItem* item = m_gauges->takeAt(0)) {
-        delete item->widget();
-        delete item;
-    }
-    if (m_session.pack()) {
-        std::vector<const Reading*> shown;
+    std::vector<const Reading*> shown;
+    if (m_session.pack())
         for (const auto& r : m_session.review().readings)
             if (!here || r.keyPosition == here->id)
                 shown.push_back(&r);
-        // what this view cannot show goes last
-        std::stable_sort(shown.begin(), shown.end(),
-                         [](const Reading* a, const Reading* b) { return hasValue(a->verdict) > hasValue(b->verdict); });
-        for (const Reading* r : shown) {
-            const Measure* m = m_session.pack()->findMeasure(r->measure);
-            auto* gauge = new Gauge(*m, *r, {}, m_list);
-            gauge->setObjectName(QString::fromStdString(r->measure));
-            connect(gauge, &Gauge::clicked, &m_session, [this, id = r->measure] { m_session.selectReading(id); });
-            m_gauges->addWidget(gauge);
-        }
-        if (shown.empty()) {
-            auto* none = new QLabel(tr("The pack reads nothing at this key position."), m_list);
-            none->setProperty("muted", true);
-            none->setWordWrap(true);
-            m_gauges->addWidget(none);
-        }
+    // what this view cannot show goes last
+    std::stable_sort(shown.begin(), shown.end(),
+                     [](const Reading* a, const Reading* b) { return hasValue(a->verdict) > hasValue(b->verdict); });
+    m_nothing->setVisible(m_session.pack() && shown.empty());
+    // gauges are made once and told new readings: making them after each mark would be felt
+    while (m_gauges.size() < shown.size()) {
+        auto* gauge = new Gauge(m_list);
+        connect(gauge, &Gauge::clicked, &m_session, [this, gauge] { m_session.selectReading(gauge->reading().measure); });
+        m_rows->insertWidget(static_cast<int>(m_gauges.size()), gauge);
+        m_gauges.push_back(gauge);
     }
-    m_gauges->addStretch();
+    for (std::size_t i = 0; i < m_gauges.size(); ++i) {
+        const bool isUsed = i < shown.size();
+        if (isUsed)
+            m_gauges[i]->setReading(*m_session.pack()->findMeasure(shown[i]->measure), *shown[i]);
+        else
+            m_gauges[i]->setObjectName({});
+        m_gauges[i]->setVisible(isUsed);
+    }
     checkSelected();
 }
 
 void ReadoutView::checkSelected()
 {
-    for (auto* gauge : m_list->findChildren<Gauge*>())
+    for (auto* gauge : m_gauges)
         gauge->setChecked(gauge->reading().measure == m_session.selectedReading());
 }
 

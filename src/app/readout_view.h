@@ -27,7 +27,9 @@ private:
     QLabel* m_note;
     QLabel* m_next;
     QWidget* m_list;
-    QVBoxLayout* m_gauges;
+    QVBoxLayout* m_rows;
+    QLabel* m_nothing;
+    std::vector<Gauge*> m_gauges; // those not needed now are hidden
     QScrollArea* m_scroll;
     std::optional<std::string> m_shownAt; // key position whose gauges stand there; empty: they have to be made anew
 };

@@ -5,15 +5,20 @@
 #include <algorithm>
 #include <fstream>
 
+#include <unistd.h>
+
 namespace kestrel::media {
 
 namespace {
 
-// Shares of the pictures that fit into memory. Behind counts twice in the cache, so nothing that is filled in is
-// pushed out by the rest.
-constexpr double kAhead = 0.6, kBehind = 0.25;
+// Shares of the pictures that fit into memory, ahead and behind. They keep clear of what the cache would let go.
+struct Shares {
+    double ahead, behind;
+};
+constexpr Shares kForward{0.6, 0.25}, kBackward{0.85, 0.1};
 constexpr std::size_t kDecoderHolds = 26; // pictures in the codec's own hands: references and one for each thread
-constexpr double kBackwardRefill = 0.3;   // a group is decoded anew when fewer than this share lie ready
+constexpr double kBackwardRefill = 0.3;   // a group too long for memory is decoded anew when fewer than this share lie ready
+constexpr int kStandsBack = 10;           // niceness added to the decoding threads
 
 } // namespace
 
@@ -115,6 +120,8 @@ void FilmService::tell(std::uint64_t film, const std::function<void(const Handle
 
 void FilmService::decodeLoop(std::stop_token stop)
 {
+    // the codec's threads inherit it; the window and the converter go first, since a person waits for them
+    [[maybe_unused]] const int niceness = ::nice(kStandsBack);
     std::unique_lock lock(m_mutex);
     const auto wishIsOpen = [this] {
         return m_wish && m_wish->number != m_failedWish && !m_film->cache().hasFull(m_wish->frame);
@@ -184,24 +191,44 @@ void FilmService::openFilm(Opening opening, std::uint64_t number)
     });
 }
 
+/// Whether all from the key frame up to this picture can be kept.
+bool FilmService::isGroupInMemory(const Film& film, FrameIndex frame) const
+{
+    return static_cast<double>(frame.value - film.groupStart(frame).value + 1) <
+           kBackward.ahead * static_cast<double>(film.cache().capacity());
+}
+
 void FilmService::decode(std::uint64_t number, FrameIndex target, bool isWish, std::uint64_t wish)
 {
     const auto film = m_film; // only this thread replaces it
+    std::unique_lock lock(m_mutex);
+    // The group before the coach's is decoded from its beginning, which is reached last: at the pace at which pictures
+    // are walked past, so that it does not push out those on the way.
+    const bool isPaced = !isWish && m_wish && m_wish->travel == Travel::Backward && target < m_wish->frame &&
+                         isGroupInMemory(*film, target);
+    lock.unlock();
     bool isFirst = true;
     const auto isUnwanted = [&] {
-        const std::lock_guard lock(m_mutex);
+        lock.lock();
         if (!std::exchange(isFirst, false)) { // something new lies in the cache
             ++m_cacheVersion;
             m_changed.notify_all();
         }
-        if (number != m_filmNumber)
-            return true;
-        return m_wish && m_wish->number != wish && (isWish || !film->cache().hasFull(m_wish->frame));
+        const auto isOver = [&] {
+            return number != m_filmNumber ||
+                   (m_wish && m_wish->number != wish &&
+                    (isWish || !film->cache().hasFull(m_wish->frame) || (isPaced && m_wish->travel != Travel::Backward)));
+        };
+        if (isPaced)
+            m_changed.wait(lock, [&] { return isOver() || !film->cache().wouldPushOutAhead(); });
+        const bool over = isOver();
+        lock.unlock();
+        return over;
     };
     const auto done = film->decodeTo(target, isUnwanted);
     m_decodedFrames = film->decodedFrames();
     {
-        const std::lock_guard lock(m_mutex);
+        const std::lock_guard update(m_mutex);
         ++m_cacheVersion;
         if (!done && done.error().code != ErrorCode::Cancelled) {
             if (isWish)
@@ -224,8 +251,9 @@ std::optional<FrameIndex> FilmService::nextAhead(const Film& film, const Wish& w
     const auto capacity = static_cast<double>(cache.capacity());
     const auto frames = film.info().frames();
     const bool forward = wish.travel == Travel::Forward;
-    const std::int64_t up = wish.frame.value + static_cast<std::int64_t>(capacity * (forward ? kAhead : kBehind));
-    const std::int64_t down = wish.frame.value - static_cast<std::int64_t>(capacity * (forward ? kBehind : kAhead));
+    const Shares shares = forward ? kForward : kBackward;
+    const std::int64_t up = wish.frame.value + static_cast<std::int64_t>(capacity * (forward ? shares.ahead : shares.behind));
+    const std::int64_t down = wish.frame.value - static_cast<std::int64_t>(capacity * (forward ? shares.behind : shares.ahead));
     const auto gapTo = [&](std::int64_t end) -> std::optional<std::int64_t> {
         end = std::clamp<std::int64_t>(end, -1, frames);
         const int step = end < wish.frame.value ? -1 : 1;
@@ -237,8 +265,8 @@ std::optional<FrameIndex> FilmService::nextAhead(const Film& film, const Wish& w
     const auto above = gapTo(up), below = gapTo(down);
     if (forward && above)
         return FrameIndex(*above);
-    const auto ready = below ? static_cast<double>(wish.frame.value - *below) : 0;
-    if (below && (forward || ready < kBackwardRefill * capacity))
+    if (below && (forward || isGroupInMemory(film, FrameIndex(*below)) ||
+                  static_cast<double>(wish.frame.value - *below) < kBackwardRefill * capacity))
         return FrameIndex(*below);
     return above ? std::optional(FrameIndex(*above)) : std::nullopt;
 }
@@ -247,29 +275,61 @@ std::optional<FrameIndex> FilmService::nextAhead(const Film& film, const Wish& w
 
 void FilmService::convertLoop(std::stop_token stop)
 {
+    /// Converted before it is wished for: the next step most often goes on the same way.
+    struct Prepared {
+        FrameIndex frame{-1};
+        PixelSize largest;
+        Picture picture;
+        bool isFor(FrameIndex f, PixelSize size) const { return frame == f && largest == size; }
+    };
+    const auto nextOf = [](const Wish& w) { return FrameIndex(w.frame.value + (w.travel == Travel::Forward ? 1 : -1)); };
+
     std::optional<PictureConverter> converter;
+    Prepared prepared;
     std::uint64_t film = 0, seenVersion = 0, seenWish = 0, exact = 0, half = 0;
     std::unique_lock lock(m_mutex);
-    const auto hasWork = [&] {
-        return m_film && m_wish && m_wish->number != exact && (m_wish->number != seenWish || m_cacheVersion != seenVersion);
+    const auto isOpenWish = [&] {
+        return m_wish->number != exact && (m_wish->number != seenWish || m_cacheVersion != seenVersion);
     };
+    const auto canPrepare = [&] {
+        const FrameIndex next = nextOf(*m_wish);
+        return m_wish->number == exact && !prepared.isFor(next, m_wish->largest) && m_film->cache().hasFull(next);
+    };
+    const auto hasWork = [&] { return m_film && m_wish && (isOpenWish() || canPrepare()); };
     while (m_changed.wait(lock, stop, hasWork)) {
         auto held = m_film;
         const Wish wish = *m_wish;
+        const bool isForLater = wish.number == exact;
         seenWish = wish.number;
         seenVersion = m_cacheVersion;
-        if (!converter || film != m_filmNumber)
+        if (!converter || film != m_filmNumber) {
             converter.emplace(held->makeConverter());
+            prepared = {};
+        }
         film = m_filmNumber;
         lock.unlock();
-        const DecodedFrame found = held->cache().find(wish.frame);
-        if (!found.isEmpty() && (!found.isHalf || half != wish.number)) {
-            (found.isHalf ? half : exact) = wish.number;
-            if (const auto picture = converter->convert(*found.planes, wish.largest))
-                tell(film, [&](const Handlers& h) {
-                    if (h.delivered && isNewest(wish.number))
-                        h.delivered({wish.frame, *picture, !found.isHalf});
-                });
+        const auto deliver = [&](const Picture& picture, bool isExact) {
+            (isExact ? exact : half) = wish.number;
+            tell(film, [&](const Handlers& h) {
+                if (h.delivered && isNewest(wish.number))
+                    h.delivered({wish.frame, picture, isExact});
+            });
+        };
+        if (!isForLater && prepared.isFor(wish.frame, wish.largest)) {
+            deliver(prepared.picture, true);
+        } else {
+            const FrameIndex frame = isForLater ? nextOf(wish) : wish.frame;
+            const DecodedFrame found = held->cache().find(frame);
+            const bool isWanted = isForLater ? !found.isHalf : !found.isHalf || half != wish.number;
+            if (!found.isEmpty() && isWanted) {
+                const auto picture = converter->convert(*found.planes, wish.largest);
+                if (isForLater)
+                    prepared = {frame, wish.largest, picture ? *picture : Picture{}};
+                else if (picture)
+                    deliver(*picture, !found.isHalf);
+                else
+                    (found.isHalf ? half : exact) = wish.number;
+            }
         }
         held.reset();
         lock.lock();

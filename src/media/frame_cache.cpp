@@ -4,7 +4,9 @@ namespace kestrel::media {
 
 namespace {
 
-constexpr double kFullShare = 0.75; // of the ceiling; the rest holds pictures at half size
+constexpr double kFullShare = 0.9; // of the ceiling; the rest holds pictures at half size
+// How much farther away what lies behind counts: going backward, a whole group has to fit ahead.
+constexpr double kBehindForward = 2, kBehindBackward = 7;
 constexpr std::size_t kFewest = 2;  // pictures kept whatever they weigh: the one shown and the one that comes
 
 } // namespace
@@ -61,6 +63,17 @@ DecodedFrame FrameCache::find(FrameIndex frame) const
     return half == m_half.end() ? DecodedFrame{} : half->second;
 }
 
+bool FrameCache::wouldPushOutAhead() const
+{
+    const std::lock_guard lock(m_mutex);
+    if (m_full.empty())
+        return false;
+    const auto share = static_cast<std::size_t>(kFullShare * static_cast<double>(m_ceiling));
+    const auto last = m_travel == Travel::Forward ? m_full.begin() : std::prev(m_full.end());
+    const bool allAhead = m_travel == Travel::Forward ? last->first >= m_playhead : last->first <= m_playhead;
+    return allAhead && m_fullBytes + last->second.bytes > share;
+}
+
 bool FrameCache::hasFull(FrameIndex frame) const
 {
     const std::lock_guard lock(m_mutex);
@@ -87,7 +100,7 @@ void FrameCache::clear()
 double FrameCache::distance(std::int64_t frame) const
 {
     const auto ahead = static_cast<double>(m_travel == Travel::Forward ? frame - m_playhead : m_playhead - frame);
-    return ahead >= 0 ? ahead : -2 * ahead;
+    return ahead >= 0 ? ahead : -ahead * (m_travel == Travel::Forward ? kBehindForward : kBehindBackward);
 }
 
 FrameCache::Frames::iterator FrameCache::farthest(Frames& frames) const

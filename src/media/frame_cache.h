@@ -13,7 +13,7 @@ namespace kestrel::media {
 enum class Travel { Forward, Backward };
 
 /// Decoded pictures around the playhead, under a ceiling of memory. What lies farthest from the playhead is first kept
-/// at half size only and then let go; what lies behind counts as twice as far. Safe to use from several threads.
+/// at half size only and then let go; what lies behind counts as farther. Safe to use from several threads.
 class FrameCache {
 public:
     explicit FrameCache(std::size_t ceiling) : m_ceiling(ceiling) {}
@@ -30,6 +30,8 @@ public:
     /// The best there is of that picture; empty when there is none.
     DecodedFrame find(FrameIndex) const;
     bool hasFull(FrameIndex) const;
+    /// One more picture ahead of the playhead would only take another one's place there.
+    bool wouldPushOutAhead() const;
     /// The first picture from \p from up to and without \p to that is not there at full size; \p to when all are. Walks
     /// down when \p to is smaller.
     std::int64_t firstGap(std::int64_t from, std::int64_t to) const;

@@ -404,11 +404,11 @@ void BenchTest::readout_saysWhatToDoNext()
     store::Clip c = *window()->workspace().library().clip(m_clip);
     session().setFrame(FrameIndex(30));
     window().press(Qt::Key_1);
-    QVERIFY2(next().contains(QStringLiteral("Mark (M)")), qPrintable(next()));
+    QTRY_VERIFY2(next().contains(QStringLiteral("Mark (M)")), qPrintable(next()));
     c.scene.scale.reset();
     QVERIFY(window()->workspace().edit(
         QStringLiteral("x"), [c](store::Library& l) { return l.save(c); }, [](store::Library&) { return Expected<void>{}; }));
-    QVERIFY2(next().contains(QStringLiteral("scale")), qPrintable(next()));
+    QTRY_VERIFY2(next().contains(QStringLiteral("scale")), qPrintable(next()));
 }
 
 void BenchTest::oneThing_showIt_goesThere()

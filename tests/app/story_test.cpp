@@ -96,7 +96,7 @@ void StoryTest::wholeStory()
     const Review review = session.review();
     QVERIFY(review.oneThing);
     QVERIFY(review.oneThing->fault == "head_drop" || review.oneThing->fault == "trail_leg_collapse");
-    QVERIFY(w.find<QLabel>(QStringLiteral("cue"))->text().contains(QString::fromStdString(review.oneThing->cue.teen)));
+    QTRY_VERIFY(w.find<QLabel>(QStringLiteral("cue"))->text().contains(QString::fromStdString(review.oneThing->cue.teen)));
     session.goTo("strike");
     auto* gauge = w.find<app::Gauge>(QStringLiteral("lead_knee_strike"));
     QVERIFY(gauge && gauge->reading().value);

@@ -1,0 +1,53 @@
+#pragma once
+
+#include <QFile>
+#include <QProcess>
+
+#include <cstdlib>
+#include <filesystem>
+#include <string>
+
+namespace kestrel::bench {
+
+/// A made film with movement and grain, so that it costs what a telephone's film costs.
+inline std::string makeFilm(const char* name, const char* size, int rate, int seconds, int group)
+{
+    // kept beside the programs: making it takes longer than measuring with it
+    const auto folder = std::filesystem::read_symlink("/proc/self/exe").parent_path().parent_path() / "bench-films";
+    std::filesystem::create_directories(folder);
+    const QString file = QString::fromStdString((folder / name).string());
+    if (QFile::exists(file))
+        return file.toStdString();
+    QProcess ffmpeg;
+    ffmpeg.start(QStringLiteral("ffmpeg"), {QStringLiteral("-v"),
+                                            QStringLiteral("error"),
+                                            QStringLiteral("-f"),
+                                            QStringLiteral("lavfi"),
+                                            QStringLiteral("-i"),
+                                            QStringLiteral("testsrc2=size=%1:rate=%2:duration=%3,noise=alls=12:allf=t")
+                                                .arg(QLatin1String(size))
+                                                .arg(rate)
+                                                .arg(seconds),
+                                            QStringLiteral("-c:v"),
+                                            QStringLiteral("libx264"),
+                                            QStringLiteral("-preset"),
+                                            QStringLiteral("veryfast"),
+                                            QStringLiteral("-bf"),
+                                            QStringLiteral("2"),
+                                            QStringLiteral("-g"),
+                                            QString::number(group),
+                                            QStringLiteral("-keyint_min"),
+                                            QString::number(group),
+                                            QStringLiteral("-sc_threshold"),
+                                            QStringLiteral("0"),
+                                            QStringLiteral("-b:v"),
+                                            QStringLiteral("17M"),
+                                            QStringLiteral("-pix_fmt"),
+                                            QStringLiteral("yuv420p"),
+                                            file});
+    if (!ffmpeg.waitForFinished(300'000) || ffmpeg.exitCode() != 0)
+        std::abort();
+    return file.toStdString();
+}
+
+} // namespace kestrel::bench
