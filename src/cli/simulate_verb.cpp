@@ -11,17 +11,30 @@ namespace kestrel::cli {
 
 namespace {
 
-void printList(std::ostream& out)
+Expected<void> printList(std::ostream& out)
 {
     nlohmann::json skills = nlohmann::json::array();
-    for (const auto& s : sim::simSkills()) {
+    for (const auto& id : sim::simSkillIds()) {
+        const auto s = sim::loadSimSkill(id);
+        if (!s)
+            return tl::unexpected(s.error());
+        const auto ids = [](const auto& list) {
+            nlohmann::json names = nlohmann::json::array();
+            for (const auto& e : list)
+                names.push_back(e.id);
+            return names;
+        };
         nlohmann::json faults = nlohmann::json::array();
-        for (const auto& f : s.faults)
-            faults.push_back({{"id", f.id}, {"disturbs", f.disturbs}});
-        skills.push_back(
-            {{"id", s.id}, {"variants", s.variants}, {"schools", s.schools}, {"views", {"side", "rear"}}, {"faults", faults}});
+        for (const auto& f : s->faults)
+            faults.push_back({{"id", f.id}, {"says", f.says}, {"disturbs", f.disturbs}});
+        skills.push_back({{"id", id},
+                          {"variants", ids(s->variants)},
+                          {"schools", ids(s->schools)},
+                          {"views", {"side", "side_back", "front", "rear", "diagonal", "overhead"}},
+                          {"faults", faults}});
     }
     out << nlohmann::json{{"skills", skills}}.dump(2) << "\n";
+    return {};
 }
 
 /// "head_drop=0.5" or "head_drop", which means 1.
@@ -52,17 +65,65 @@ media::PixelSize readSize(const std::string& text, Arguments& args)
     return size;
 }
 
+void readFilmFaults(Arguments& args, sim::SimulateOptions& o)
+{
+    sim::FilmFaults& f = o.film;
+    f.exposure = args.number("exposure", 0, 1).value_or(f.exposure);
+    f.readout = args.number("readout", 0, 1).value_or(f.readout);
+    f.noise = args.number("noise", 0, 100).value_or(f.noise);
+    f.dim = args.number("dim", 0.02, 3).value_or(f.dim);
+    f.quality = static_cast<int>(args.integer("quality", 1, 51).value_or(f.quality));
+    f.uneven = args.number("uneven", 0, 1).value_or(f.uneven);
+    f.repeatEvery = static_cast<int>(args.integer("repeat-every", 0, 1000).value_or(f.repeatEvery));
+    f.rotation = static_cast<int>(args.integer("rotation", 0, 270).value_or(f.rotation));
+}
+
+void readCamera(Arguments& args, sim::CameraSetup& c)
+{
+    c.distance = args.number("distance", 1.5, 1e5);
+    c.height = args.number("camera-height", 0.1, 50);
+    c.zoom = args.number("zoom", 0.1, 10).value_or(c.zoom);
+    c.yawError = args.number("yaw-error", -80, 80).value_or(c.yawError);
+    c.roll = args.number("roll", -45, 45).value_or(c.roll);
+    c.shake = args.number("shake", 0, 100).value_or(c.shake);
+}
+
+/// One film with its truth beside it.
+Expected<void> makeOne(const sim::SimulateOptions& o, const std::filesystem::path& folder, const std::string& suffix, bool truthOnly,
+                       std::ostream& err)
+{
+    const auto simulated = sim::simulate(o);
+    if (!simulated)
+        return tl::unexpected(simulated.error());
+    if (!truthOnly) {
+        int shownPercent = -1;
+        const auto saved = sim::saveClip(*simulated, (folder / ("clip" + suffix + ".mp4")).string(), [&](int done, int of) {
+            if (const int percent = 100 * done / of / 10 * 10; percent != shownPercent) {
+                shownPercent = percent;
+                err << "painting " << percent << " %\n";
+            }
+        });
+        if (!saved)
+            return saved;
+    }
+    auto truth = sim::truthJson(*simulated);
+    truth["film"]["file"] = "clip" + suffix + ".mp4";
+    return saveText((folder / ("truth" + suffix + ".json")).string(), truth.dump() + "\n");
+}
+
 } // namespace
 
 VerbResult simulate(const Words& words, Streams io)
 {
-    Arguments args(words, {"skill", "variant", "fault", "school", "view", "fps", "size", "hand", "height", "age", "seed", "out"},
+    Arguments args(words,
+                   {"skill",  "variant",  "fault",         "school",   "view",      "fps",  "playback", "size",     "hand",
+                    "height", "age",      "sex",           "seed",     "tempo",     "look", "out",      "distance", "camera-height",
+                    "zoom",   "yaw-error", "roll",         "shake",    "exposure",  "readout", "noise", "dim",      "quality",
+                    "uneven", "repeat-every", "rotation"},
                    {"truth-only", "list"});
     args.noPlain();
-    if (args.has("list") && !args.mistake()) {
-        printList(io.out);
-        return Done;
-    }
+    if (args.has("list") && !args.mistake())
+        return printList(io.out).map([] { return static_cast<int>(Done); });
     sim::SimulateOptions o;
     o.skill = args.required("skill");
     o.motion.variant = args.text("variant").value_or("");
@@ -70,50 +131,52 @@ VerbResult simulate(const Words& words, Streams io)
     for (const auto& f : args.all("fault"))
         readFault(f, args, o.motion.faults);
     o.motion.seed = static_cast<std::uint32_t>(args.integer("seed", 0, 1'000'000'000).value_or(1));
-    o.look = o.motion.seed;
-    if (const auto view = args.text("view")) {
-        if (const auto found = findView(*view))
-            o.view = *found;
+    o.motion.tempo = args.number("tempo", 0.25, 3).value_or(o.motion.tempo);
+    o.look = static_cast<std::uint32_t>(args.integer("look", 0, 1000).value_or(o.motion.seed));
+    std::vector<View> views;
+    for (const auto& view : args.all("view")) {
+        if (const auto found = findView(view))
+            views.push_back(*found);
         else
-            args.complain("--view " + *view + ": expected side or rear.");
+            args.complain("--view " + view + ": expected side, side_back, front, rear, diagonal or overhead.");
     }
+    if (views.empty())
+        views.push_back(View::Side);
     if (const auto hand = args.text("hand")) {
         if (const auto found = findHand(*hand))
             o.hand = *found;
         else
             args.complain("--hand " + *hand + ": expected right or left.");
     }
+    if (const auto sex = args.text("sex")) {
+        if (*sex != "girl" && *sex != "boy")
+            args.complain("--sex " + *sex + ": expected girl or boy.");
+        o.person.sex = *sex == "girl" ? sim::Sex::Female : sim::Sex::Male;
+    }
     o.frameRate = args.number("fps", 10, 1000).value_or(o.frameRate);
+    o.playbackRate = args.number("playback", 1, 1000);
     if (const auto size = args.text("size"))
         o.size = readSize(*size, args);
-    o.heightMetres = args.number("height", 0.8, 2.3).value_or(o.heightMetres);
-    o.age = args.number("age", 4, 99).value_or(o.age);
+    o.person.heightMetres = args.number("height", 0.8, 2.3).value_or(o.person.heightMetres);
+    o.person.age = args.number("age", 4, 99).value_or(o.person.age);
+    readCamera(args, o.camera);
+    readFilmFaults(args, o);
     const std::string folder = args.required("out");
     if (args.mistake())
         return tl::unexpected(*args.mistake());
 
-    const auto simulated = sim::simulate(o);
-    if (!simulated)
-        return tl::unexpected(simulated.error());
     std::error_code ec;
     std::filesystem::create_directories(folder, ec);
     if (ec)
         return fail(ErrorCode::CannotWrite, "The folder cannot be made: " + ec.message() + ".", folder);
-    const std::filesystem::path base(folder);
-    if (!args.has("truth-only")) {
-        int shownPercent = -1;
-        const auto saved = sim::saveClip(*simulated, (base / "clip.mp4").string(), [&](int done, int of) {
-            if (const int percent = 100 * done / of / 10 * 10; percent != shownPercent) {
-                shownPercent = percent;
-                io.err << "painting " << percent << " %\n";
-            }
-        });
-        if (!saved)
-            return tl::unexpected(saved.error());
+    // several views are several cameras that saw the same repetition at the same instants
+    for (std::size_t i = 0; i < views.size(); ++i) {
+        o.camera.view = views[i];
+        const std::string suffix = i == 0 ? "" : "-" + std::string(wordOf(views[i]));
+        if (const auto done = makeOne(o, folder, suffix, args.has("truth-only"), io.err); !done)
+            return tl::unexpected(done.error());
     }
-    return saveText((base / "truth.json").string(), sim::truthJson(*simulated).dump() + "\n").map([] {
-        return static_cast<int>(Done);
-    });
+    return Done;
 }
 
 } // namespace kestrel::cli

@@ -72,6 +72,16 @@ public:
         return FrameIndex(std::max<std::int64_t>(0, std::distance(m_shown.begin(), it) - 1));
     }
 
+    /// Between two pictures where the time lies between theirs: the inverse of timeOf(). 0 for fewer than two pictures.
+    FramePosition positionAt(RealTime t) const
+    {
+        if (m_shown.size() < 2)
+            return FramePosition(0);
+        const std::int64_t i = std::min(frameAt(t).value, frames() - 2);
+        const double a = real(m_shown[static_cast<std::size_t>(i)]).seconds, b = real(m_shown[static_cast<std::size_t>(i) + 1]).seconds;
+        return FramePosition(static_cast<double>(i) + (t.seconds - a) / (b - a));
+    }
+
     /// Mean time between pictures. Zero for fewer than two pictures.
     double meanInterval() const
     {

@@ -84,12 +84,12 @@ private:
         if (const auto faults = n.find("faults"))
             for (const auto& [fault, amount] : faults->members())
                 o.motion.faults[fault] = amount.numberIn(0, 1.5);
-        o.view = n.at("view").choice(findView, "side or rear").value_or(View::Side);
+        o.camera.view = n.at("view").choice(findView, "side or rear").value_or(View::Side);
         o.frameRate = n.at("captureRate").numberIn(10, 1000);
         o.playbackRate = n.numberOr("playbackRate", o.frameRate);
         o.hand = athlete.hand;
-        o.heightMetres = *athlete.heightMetres;
-        o.age = store::ageOn(athlete.birthDate, day.date).value_or(13);
+        o.person.heightMetres = *athlete.heightMetres;
+        o.person.age = store::ageOn(athlete.birthDate, day.date).value_or(13);
         o.look = m_look;
         return plan;
     }

@@ -7,39 +7,7 @@ namespace kestrel::sim {
 
 namespace {
 
-/// Visits every number of a pose, always in the same order; the dominant arm comes last.
-template <class P, class Visit> void eachNumber(P& p, Visit visit)
-{
-    const auto vector = [&](auto& v) {
-        visit(v.x());
-        visit(v.y());
-        visit(v.z());
-    };
-    const auto foot = [&](auto& f) {
-        vector(f.toe);
-        visit(f.yaw);
-        visit(f.pitch);
-    };
-    vector(p.pelvis);
-    visit(p.pelvisYaw);
-    visit(p.pelvisTilt);
-    visit(p.trunkLean);
-    visit(p.trunkBend);
-    visit(p.shoulderYaw);
-    visit(p.shoulderTilt);
-    visit(p.headYaw);
-    visit(p.headPitch);
-    visit(p.leadKneeYaw);
-    visit(p.trailKneeYaw);
-    foot(p.lead);
-    foot(p.trail);
-    vector(p.off.upper);
-    vector(p.off.fore);
-    vector(p.dom.upper);
-    vector(p.dom.fore);
-}
-
-constexpr std::size_t kArmNumbers = 6; // the last ones visited: the dominant arm's
+constexpr double kShortest = 0.004; // seconds between two keys of one number, however much the first is delayed
 
 /// Slopes that keep each stretch monotone; flat at extremes and at both ends.
 std::vector<double> monotoneSlopes(const std::vector<double>& t, const std::vector<double>& v)
@@ -60,24 +28,24 @@ std::vector<double> monotoneSlopes(const std::vector<double>& t, const std::vect
 
 Motion::Motion(std::vector<KeyPose> keys) : m_keys(std::move(keys))
 {
-    std::vector<std::vector<double>> columns;
-    for (const auto& key : m_keys) {
+    std::size_t channels = 0;
+    for (auto& key : m_keys) {
         std::size_t i = 0;
-        eachNumber(key.pose, [&](double v) {
-            if (i == columns.size())
-                columns.emplace_back();
-            columns[i++].push_back(v);
+        eachPart(key.pose, [&](const char* part, auto& numbers) {
+            const auto delay = key.delay.find(part);
+            const double at = key.seconds + (delay == key.delay.end() ? 0 : delay->second);
+            eachNumber(numbers, [&](double v) {
+                if (i == m_channels.size())
+                    m_channels.emplace_back();
+                auto& times = m_channels[i].times;
+                times.push_back(times.empty() ? at : std::max(at, times.back() + kShortest));
+                m_channels[i++].values.push_back(v);
+            });
         });
+        channels = i;
     }
-    for (std::size_t i = 0; i < columns.size(); ++i) {
-        Channel c;
-        const bool isArm = i + kArmNumbers >= columns.size();
-        for (const auto& key : m_keys)
-            c.times.push_back(key.seconds + (isArm ? key.armDelay : 0));
-        c.values = std::move(columns[i]);
-        c.slopes = monotoneSlopes(c.times, c.values);
-        m_channels.push_back(std::move(c));
-    }
+    for (std::size_t i = 0; i < channels; ++i)
+        m_channels[i].slopes = monotoneSlopes(m_channels[i].times, m_channels[i].values);
 }
 
 double Motion::Channel::at(double t) const
@@ -97,7 +65,7 @@ Pose Motion::at(double t) const
 {
     Pose pose;
     std::size_t i = 0;
-    eachNumber(pose, [&](double& v) { v = m_channels[i++].at(t); });
+    eachPart(pose, [&](const char*, auto& part) { eachNumber(part, [&](double& v) { v = m_channels[i++].at(t); }); });
     return pose;
 }
 

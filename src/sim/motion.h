@@ -1,7 +1,8 @@
 #pragma once
 
-#include "sim/skeleton.h"
+#include "sim/pose.h"
 
+#include <map>
 #include <string>
 #include <vector>
 
@@ -12,7 +13,7 @@ struct KeyPose {
     std::string keyPosition;
     double seconds = 0;
     Pose pose;
-    double armDelay = 0; ///< seconds by which the dominant arm comes later than the rest
+    std::map<std::string, double> delay; ///< part of the pose -> seconds by which it comes later than the rest
 };
 
 /// A whole movement through key poses. Each number of the pose follows a monotone cubic (Fritsch and Carlson 1980):
@@ -36,7 +37,7 @@ private:
         double at(double t) const;
     };
     std::vector<KeyPose> m_keys;
-    std::vector<Channel> m_channels; // in the order eachNumber visits
+    std::vector<Channel> m_channels; // in the order the numbers are visited
 };
 
 } // namespace kestrel::sim

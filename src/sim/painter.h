@@ -1,38 +1,33 @@
 #pragma once
 
-#include "core/marking.h"
-#include "sim/camera.h"
-#include "sim/skeleton.h"
+#include "sim/ball.h"
+#include "sim/canvas.h"
+#include "sim/look.h"
 
-#include <QColor>
-#include <QImage>
-
-#include <cstdint>
 #include <optional>
 
 namespace kestrel::sim {
 
-/// The colours one made-up athlete is dressed in.
-struct Look {
-    QColor skin, hair, shirt, trousers, cap, shoes;
-};
-/// One of many, the same for the same number.
-Look lookOf(std::uint32_t number);
-
-/// Paints the simulated athlete on a made-up field.
+/// One athlete at one place with one ball, painted from wherever the camera is.
 class ScenePainter {
 public:
-    ScenePainter(const Camera&, double heightMetres, Hand throwing, const Look&);
+    ScenePainter(const SimSkill&, const Build&, BallKind, const Look&);
 
-    /// \param ball  centre, world; empty: not in the picture
-    QImage paint(const Skeleton&, std::optional<Vec3> ball) const;
+    /// \param ball  empty: not in the picture. \param holdsBall  the throwing hand is closed round it
+    QImage paint(const Camera&, const Skeleton&, const std::optional<BallPath::Place>& ball, bool holdsBall);
 
 private:
-    Camera m_camera;
-    double m_height;
-    Hand m_throwing;
+    void paintStill(const Camera&);
+
+    Setting m_setting;
+    bool m_hasGlove;
+    Build m_build;
+    BallKind m_ball;
     Look m_look;
-    QImage m_backdrop;
+    // what stands still, for the camera it was last painted from
+    std::optional<Camera> m_stillFrom;
+    std::optional<Canvas> m_still, m_moving;
+    QImage m_stillPicture;
 };
 
 } // namespace kestrel::sim

@@ -1,55 +1,49 @@
 #pragma once
 
 #include "core/landmark.h"
-#include "sim/proportions.h"
+#include "sim/implement.h"
+#include "sim/pose.h"
 
 #include <map>
 
 namespace kestrel::sim {
 
-// World: metres. x toward the target, y up from the ground, z to the side a right-hander's chest faces at address.
-// Poses are written for a right-hander in shares of standing height; a left-hander is the mirror image in z.
+/// Which of the athlete's sides holds the implement or the ball: the one nearer the target at landing, or the other.
+enum class DominantSide { Trail, Lead };
 
-/// A foot on its toe: the toe stays, the heel swings.
-struct FootPose {
-    Vec3 toe{0, 0, 0};
-    double yaw = 0;   ///< degrees; 0 points the toe along +z, 90 along +x
-    double pitch = 0; ///< degrees the heel is raised about the toe
+/// What is needed beside the pose.
+struct Build {
+    Person person;
+    DominantSide dominant = DominantSide::Trail;
+    std::optional<Implement> implement;
+    Hand hand = Hand::Right;
+
+    /// Poses are written for a left lead foot.
+    bool isMirrored() const { return (hand == Hand::Right) != (dominant == DominantSide::Trail); }
+    BodySide domSide() const { return hand == Hand::Right ? BodySide::Right : BodySide::Left; }
+    BodySide leadSide() const { return isMirrored() ? BodySide::Right : BodySide::Left; }
 };
 
-/// Directions in the chest's frame: x forward, y up along the trunk, z outward on the arm's own side. Any length > 0.
-struct ArmPose {
-    Vec3 upper{0, -1, 0}, fore{0, -1, 0};
+/// The implement as it lies in the hands, metres.
+struct HeldImplement {
+    Vec3 butt, middle, tip;
+    Vec3 axis, face; ///< unit, square to each other
+    Vec3 sweetSpot;
+    Vec3 faceA, faceB; ///< the face's edges; both the sweet spot for a bat
 };
 
-/// Everything that has to be said for the body to be placed; the joints follow.
-struct Pose {
-    Vec3 pelvis{0, 0.53, 0};                  ///< midway between the hip joints
-    double pelvisYaw = 0;                     ///< degrees from facing +z toward facing +x
-    double pelvisTilt = 0;                    ///< degrees, lead side higher
-    double trunkLean = 0;                     ///< degrees toward the target
-    double trunkBend = 0;                     ///< degrees toward +z
-    double shoulderYaw = 0, shoulderTilt = 0; ///< as for the pelvis
-    double headYaw = 70, headPitch = 0;       ///< pitch: degrees of nodding down
-    double leadKneeYaw = 0, trailKneeYaw = 0; ///< degrees, where the knee points
-    FootPose lead, trail;
-    ArmPose dom, off;
-};
-
-/// Joints of a placed body, metres.
+/// Joints of a placed body, metres; those of the implement are among the points too.
 struct Skeleton {
     std::map<Landmark, Vec3> points;
     Vec3 headCentre, headForward, headUp;
-    Vec3 chestForward;
+    Vec3 chestForward, chestUp, pelvisForward;
+    std::optional<HeldImplement> implement;
 
     const Vec3& at(Part part, BodySide side = BodySide::None) const { return points.at(Landmark{part, side, {}}); }
 };
 
-/// Places the body. Bones keep their lengths: a foot out of reach pulls the pelvis down, and once that is not enough
-/// the foot itself gives way.
-Skeleton place(const Pose&, double heightMetres, Hand);
-
-/// Interior angle at the knee, degrees, for tests of the poses.
-double kneeAngle(const Skeleton&, BodySide);
+/// Places the body. Bones keep their lengths: a foot out of reach pulls the pelvis down, and once that is not enough the
+/// foot itself gives way; an implement out of reach of a hand comes closer.
+Skeleton place(const Pose&, const Build&);
 
 } // namespace kestrel::sim

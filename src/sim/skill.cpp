@@ -1,34 +1,91 @@
 #include "sim/skill.h"
 
-#include "sim/overhand_pitch.h"
+#include "core/draw.h"
+#include "core/pack_folder.h"
 
 #include <algorithm>
+#include <filesystem>
 
 namespace kestrel::sim {
 
-const std::vector<SimSkill>& simSkills()
+namespace {
+
+template <class List> auto findById(List& list, const std::string& id)
 {
-    static const std::vector<SimSkill> all{
-        {"overhand-pitch",
-         {"stretch", "windup"},
-         {"tall", "low-drive"},
-         {{"head_drop", {"head_dip", "trail_knee_drive"}},
-          {"late_hands", {"break_timing", "forearm_up_strike"}},
-          {"open_landing", {"landing_line", "head_on_line"}},
-          {"stiff_front_leg", {"lead_knee_strike", "trunk_lean_release", "chest_over_knee"}},
-          {"glove_flies_out", {"glove_arm_strike", "glove_to_chest"}},
-          {"short_stride", {"stride_length"}}},
-         "release",
-         overhandPitch},
-    };
-    return all;
+    const auto it = std::find_if(list.begin(), list.end(), [&](const auto& e) { return e.id == id; });
+    return it == list.end() ? nullptr : &*it;
 }
 
-const SimSkill* findSimSkill(const std::string& id)
+/// Adds so much of the changes to the key poses they name.
+void apply(std::vector<KeyPose>& keys, const std::vector<PoseChange>& changes, double amount)
 {
-    const auto& all = simSkills();
-    const auto it = std::find_if(all.begin(), all.end(), [&](const SimSkill& s) { return s.id == id; });
-    return it == all.end() ? nullptr : &*it;
+    for (const auto& c : changes) {
+        bool isWithin = false;
+        for (auto& k : keys) {
+            isWithin = isWithin || k.keyPosition == c.first;
+            if (!isWithin)
+                continue;
+            k.seconds += amount * c.seconds;
+            for (const auto& [part, seconds] : c.delay)
+                k.delay[part] += amount * seconds;
+            add(k.pose, c.pose, amount);
+            if (k.keyPosition == c.last)
+                break;
+        }
+    }
+}
+
+/// No two repetitions are alike: about a degree, a fifth of a per cent of height and one and a half of the timing.
+void vary(std::vector<KeyPose>& keys, std::uint32_t seed)
+{
+    const Draw draw(seed);
+    for (std::size_t i = 0; i < keys.size(); ++i) {
+        KeyPose& k = keys[i];
+        const auto some = [&](std::uint64_t what) { return draw.normal(Draw::mix(0x51b, i * 16 + what)); };
+        k.pose.trunkLean += 0.8 * some(1);
+        k.pose.pelvisYaw += 1.0 * some(2);
+        k.pose.shoulderYaw += 1.2 * some(3);
+        k.pose.pelvis.y() += 0.002 * some(4);
+        k.pose.dom.upper.y() += 0.015 * some(5);
+        k.pose.dom.fore.y() += 0.015 * some(6);
+        k.pose.implement.axis += 0.01 * k.pose.implement.axis.norm() * Vec3(some(7), some(8), some(9));
+        k.seconds *= 1 + 0.015 * draw.normal(0x7e); // the key pose at 0 stays
+    }
+}
+
+} // namespace
+
+const SimVariant& SimSkill::variantOf(const MotionOptions& options) const
+{
+    const SimVariant* found = findById(variants, options.variant);
+    return found ? *found : variants.front();
+}
+
+Motion SimSkill::motion(const MotionOptions& options) const
+{
+    std::vector<KeyPose> keys = variantOf(options).poses;
+    const SimSchool* school = findById(schools, options.school);
+    apply(keys, (school ? *school : schools.front()).change, 1);
+    for (const auto& [name, amount] : options.faults)
+        if (const SimFault* fault = findById(faults, name))
+            apply(keys, fault->change, amount);
+    vary(keys, options.seed);
+    // a fault may take one key position past another
+    std::stable_sort(keys.begin(), keys.end(), [](const KeyPose& a, const KeyPose& b) { return a.seconds < b.seconds; });
+    for (auto& k : keys) {
+        k.seconds /= options.tempo;
+        for (auto& [part, seconds] : k.delay)
+            seconds /= options.tempo;
+    }
+    return Motion(std::move(keys));
+}
+
+std::vector<std::string> simSkillIds()
+{
+    std::vector<std::string> ids;
+    for (const auto& file : packFiles(shippedFolder("motions")))
+        ids.push_back(std::filesystem::path(file).stem().string());
+    return ids;
 }
 
 } // namespace kestrel::sim

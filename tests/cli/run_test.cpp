@@ -118,8 +118,9 @@ void RunTest::badInput_exits2_withOneClearSentence_data()
     row("simulate --skill overhand-pitch --fault sneeze --out ~/x", "head_drop");
     row("simulate --skill overhand-pitch --fault head_drop=much --out ~/x", "head_drop=1");
     row("simulate --skill overhand-pitch --fault head_drop=9 --out ~/x", "1.5");
-    row("simulate --skill overhand-pitch --view above --out ~/x", "side or rear");
-    row("simulate --skill overhand-pitch --view front --out ~/x", "side, rear");
+    row("simulate --skill overhand-pitch --view above --out ~/x", "diagonal or overhead");
+    row("simulate --skill overhand-pitch --sex x --out ~/x", "girl or boy");
+    row("simulate --skill overhand-pitch --exposure 0.5 --out ~/x", "exposure");
     row("simulate --skill overhand-pitch --size big --out ~/x", "1280x720");
     row("simulate --skill overhand-pitch --size 641x480 --out ~/x", "even");
     row("simulate --skill overhand-pitch --fps nan --out ~/x", "--fps");
@@ -223,13 +224,16 @@ void RunTest::simulateList_isTheDocumentedJson()
     const Ran r = run({"simulate", "--list"});
     QCOMPARE(r.exitCode, 0);
     const auto skills = r.json();
-    const auto& skill = skills["skills"][0];
-    QCOMPARE(skill["id"].get<std::string>(), std::string("overhand-pitch"));
-    QCOMPARE(skill["views"].size(), std::size_t{2});
-    QCOMPARE(skill["faults"].size(), std::size_t{6});
-    for (const auto& f : skill["faults"])
-        for (const auto& m : f["disturbs"])
-            QVERIFY(pitchPack().findMeasure(m.get<std::string>()));
+    QCOMPARE(skills["skills"].size(), std::size_t{11});
+    for (const auto& skill : skills["skills"]) {
+        const auto pack = findPack(skill["id"].get<std::string>());
+        QVERIFY2(pack, skill["id"].get<std::string>().c_str());
+        QCOMPARE(skill["views"].size(), std::size_t{6});
+        QVERIFY(skill["faults"].size() >= 6);
+        for (const auto& f : skill["faults"])
+            for (const auto& m : f["disturbs"])
+                QVERIFY2(pack->findMeasure(m.get<std::string>()), m.get<std::string>().c_str());
+    }
 }
 
 void RunTest::simulate_truthOnly_paintsNoFilm()

@@ -111,7 +111,8 @@ void SimulateTest::fault_disturbsWhatItSays_data()
 {
     QTest::addColumn<QString>("fault");
     QTest::addColumn<QString>("measure");
-    for (const auto& f : sim::findSimSkill("overhand-pitch")->faults)
+    const auto skill = sim::loadSimSkill("overhand-pitch");
+    for (const auto& f : skill->faults)
         for (const auto& m : f.disturbs)
             QTest::addRow("%s, %s", f.id.c_str(), m.c_str()) << QString::fromStdString(f.id) << QString::fromStdString(m);
 }
@@ -145,7 +146,7 @@ void SimulateTest::truth_landmarks_areTheProjectedJoints()
 {
     const auto s = simulated(pitch(View::Rear));
     for (const int f : {0, 100, 300, 417}) {
-        for (const auto& [landmark, p] : s.bodies[static_cast<std::size_t>(f)].points) {
+        for (const auto& [landmark, p] : s.body(static_cast<std::size_t>(f)).points) {
             const Mark* m = findMark(s.truth, FrameIndex(f), landmark);
             QVERIFY(m);
             const ImagePoint seen = s.camera.project(p);
@@ -160,9 +161,9 @@ void SimulateTest::truth_sideViewLengths_areTrue()
     // stride in the 3D skeleton against the reading from pixels: perspective leaves less than 3 % of height
     const auto s = simulated(pitch());
     const auto strike = static_cast<std::size_t>(findEvent(s.truth, "strike")->frame.value);
-    const auto& body = s.bodies[strike];
+    const auto body = s.body(strike);
     const double stride =
-        (body.at(Part::Ankle, BodySide::Left).x() - body.at(Part::Ankle, BodySide::Right).x()) / s.options.heightMetres * 100;
+        (body.at(Part::Ankle, BodySide::Left).x() - body.at(Part::Ankle, BodySide::Right).x()) / s.options.person.heightMetres * 100;
     const double read = *reviewOf(s.truth).findReading("stride_length")->value;
     QVERIFY2(std::abs(stride - read) < 3, qPrintable(QStringLiteral("%1 %2").arg(stride).arg(read)));
 }
@@ -217,7 +218,7 @@ void SimulateTest::truthJson_isAMarkingWithMore()
     QVERIFY2(back, back ? "" : back.error().text().c_str());
     QVERIFY(*back == s.truth);
     QCOMPARE(json["simulated"]["faults"]["short_stride"].get<double>(), 1.0);
-    QCOMPARE(json["joints3d"]["frames"].size(), s.bodies.size());
+    QCOMPARE(json["joints3d"]["frames"].size(), s.frames());
     QCOMPARE(json["joints3d"]["frames"][5]["knee.left"].size(), std::size_t{3});
 }
 
@@ -230,7 +231,9 @@ void SimulateTest::simulate_wrongOptions_sayWhatThereIs_data()
                                      {"amount", "1.5"},
                                      {"variant", "windup"},
                                      {"school", "low-drive"},
-                                     {"view", "rear"},
+                                     {"distance", "1.5"},
+                                     {"exposure", "exposure"},
+                                     {"rotation", "270"},
                                      {"rate", "1000"},
                                      {"size", "even"},
                                      {"height", "2.3"},
@@ -249,14 +252,16 @@ void SimulateTest::simulate_wrongOptions_sayWhatThereIs()
         {"amount", [&] { o.motion.faults["head_drop"] = 7; }},
         {"variant", [&] { o.motion.variant = "hop"; }},
         {"school", [&] { o.motion.school = "old"; }},
-        {"view", [&] { o.view = View::Overhead; }},
+        {"distance", [&] { o.camera.distance = 0.5; }},
+        {"exposure", [&] { o.film.exposure = 1; }},
+        {"rotation", [&] { o.film.rotation = 45; }},
         {"rate", [&] { o.frameRate = std::nan(""); }},
         {"size",
          [&] {
              o.size = {641, 480};
          }},
-        {"height", [&] { o.heightMetres = 9; }},
-        {"age", [&] { o.age = -1; }},
+        {"height", [&] { o.person.heightMetres = 9; }},
+        {"age", [&] { o.person.age = -1; }},
     };
     spoil.at(what.toStdString())();
     const auto s = sim::simulate(o);
@@ -281,7 +286,7 @@ void SimulateTest::clip_showsTheAthleteWhereTheTruthIs()
     QCOMPARE(last, total);
     auto film = media::Film::open(file);
     QVERIFY(film);
-    QCOMPARE(film->info().frames(), std::int64_t{static_cast<int>(s.bodies.size())});
+    QCOMPARE(film->info().frames(), std::int64_t{static_cast<int>(s.frames())});
     const int f = static_cast<int>(findEvent(s.truth, "strike")->frame.value);
     const auto picture = film->frame(FrameIndex(f));
     QVERIFY(picture);

@@ -79,7 +79,7 @@ sim::SimulateOptions pitch(View view, std::vector<std::string> faults)
 {
     sim::SimulateOptions o;
     o.skill = "overhand-pitch";
-    o.view = view;
+    o.camera.view = view;
     for (const auto& f : faults)
         o.motion.faults[f] = 1;
     return o;
