@@ -5,7 +5,7 @@ import re
 import sys
 
 STD = set("""algorithm any array atomic bit cassert cctype cerrno cfloat charconv chrono cmath compare concepts condition_variable
-cstddef cstdint cstdio cstdlib cstring ctime deque exception filesystem format fstream functional initializer_list iomanip
+cstddef cstdint cstdio cstdlib cstring ctime deque exception filesystem format fstream functional future initializer_list iomanip
 iosfwd iostream istream iterator limits list locale map memory mutex new numbers numeric optional ostream queue random
 ranges ratio regex set shared_mutex span sstream stack stdexcept stop_token string string_view system_error thread tuple
 type_traits typeindex typeinfo unordered_map unordered_set utility valarray variant vector""".split())

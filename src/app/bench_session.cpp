@@ -550,7 +550,7 @@ void BenchSession::goOn()
 
 void BenchSession::moveMark(const Landmark& landmark, ImagePoint p)
 {
-    editMark(tr("mark %1").arg(plainName(landmark, m_marking.athlete.hand)), m_frame, landmark,
+    editMark(tr("mark %1").arg(plainName(landmark, m_marking.athlete.hand, m_pack)), m_frame, landmark,
              Mark{m_frame, landmark, p, kClickSigma, Source::Coach, true});
 }
 
@@ -567,7 +567,7 @@ void BenchSession::removeSelected()
     if (!m_selectedMark)
         return;
     const Landmark l = *m_selectedMark;
-    editMark(tr("remove %1").arg(plainName(l, m_marking.athlete.hand)), m_frame, l, std::nullopt);
+    editMark(tr("remove %1").arg(plainName(l, m_marking.athlete.hand, m_pack)), m_frame, l, std::nullopt);
 }
 
 void BenchSession::selectMark(std::optional<Landmark> l)
@@ -623,7 +623,7 @@ void BenchSession::setView(View view)
 {
     store::Clip after = m_clip;
     after.scene.view = view;
-    after.scene.target = usualTargetDirection(view, m_athlete.hand);
+    after.scene.target = usualTargetDirection(view, m_athlete.hand, m_pack && m_pack->leadIsDom());
     editClip(tr("set the view"), after);
 }
 
@@ -682,7 +682,7 @@ void BenchSession::relocateFilm(const QString& folder)
         });
 }
 
-QString plainName(const Landmark& l, Hand hand)
+QString plainName(const Landmark& l, Hand hand, const Pack* pack)
 {
     const std::string_view word = wordOf(l.part);
     QString name = QString::fromUtf8(word.data(), static_cast<qsizetype>(word.size()));
@@ -694,10 +694,13 @@ QString plainName(const Landmark& l, Hand hand)
     const QString side = l.side == BodySide::Left ? BenchSession::tr("left") : BenchSession::tr("right");
     if (isHead)
         return side + QLatin1Char(' ') + name;
-    const QString role = isArm        ? (isDominant ? BenchSession::tr("throwing") : BenchSession::tr("glove"))
-                         : isDominant ? BenchSession::tr("back")
-                                      : BenchSession::tr("front");
-    return role + QLatin1Char(' ') + name + QStringLiteral(" (") + side + QLatin1Char(')');
+    const auto toQt = [](const std::string& w) { return QString::fromStdString(w); };
+    const bool isLead = isDominant == (pack && pack->leadIsDom());
+    const QString role = !isArm       ? (isLead ? BenchSession::tr("front") : BenchSession::tr("back"))
+                         : !pack      ? QString()
+                         : isDominant ? toQt(pack->domWord)
+                                      : toQt(pack->offWord);
+    return (role + QLatin1Char(' ') + name).trimmed() + QStringLiteral(" (") + side + QLatin1Char(')');
 }
 
 } // namespace kestrel::app

@@ -196,6 +196,6 @@ private:
 };
 
 /// "front (lead) knee": how the guide names a landmark for this athlete.
-QString plainName(const Landmark&, Hand);
+QString plainName(const Landmark&, Hand, const Pack*);
 
 } // namespace kestrel::app

@@ -89,8 +89,8 @@ void ClipImport::take(const QString& file, Expected<Looked> looked)
             });
         clip.day = m_day;
         clip.file = m_workspace.library().storedPath(file.toStdString());
-        clip.scene.target = usualTargetDirection(clip.scene.view, athlete->hand);
         const Pack* pack = m_workspace.findPack(day->skill);
+        clip.scene.target = usualTargetDirection(clip.scene.view, athlete->hand, pack && pack->leadIsDom());
         const std::string variant = pack && !pack->variants.empty() ? pack->variants.front() : "";
         if (const auto id = addRow<store::ClipRecord>(m_workspace, tr("add %1").arg(QFileInfo(file).fileName()), clip, variant);
             id.isValid())

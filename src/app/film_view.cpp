@@ -261,7 +261,7 @@ void FilmView::paintMarks(QPainter& painter) const
         painter.drawEllipse(p, 4, 4);
         if (isSelected) {
             painter.setFont(report::font(12, QFont::DemiBold));
-            const QString name = plainName(m.landmark, hand);
+            const QString name = plainName(m.landmark, hand, m_session.pack());
             const QRectF box(p.x() + 10, p.y() - 24, QFontMetricsF(painter.font()).horizontalAdvance(name) + 12, 20);
             painter.setPen(Qt::NoPen);
             painter.setBrush(QColor(27, 34, 40, 225));

@@ -48,7 +48,7 @@ void MarkGuide::refresh()
     setVisible(m_session.isOpen() && m_session.tool() == Tool::Mark);
     const auto next = m_session.nextLandmark();
     const auto [marked, asked] = m_session.guideCount();
-    m_name->setText(next    ? tr("Next: %1").arg(plainName(*next, m_session.marking().athlete.hand))
+    m_name->setText(next    ? tr("Next: %1").arg(plainName(*next, m_session.marking().athlete.hand, m_session.pack()))
                     : asked ? tr("All marked here")
                             : tr("Stand at a key position"));
     m_count->setText(asked ? tr("%1 of %2 here").arg(marked).arg(asked) : tr("press its number, or ↓"));

@@ -2,6 +2,8 @@
 #include "cli/verbs.h"
 #include "core/json_reader.h"
 #include "core/marking.h"
+#include "core/pack_folder.h"
+#include "sim/contact_sheet.h"
 #include "sim/simulate.h"
 
 #include <charconv>
@@ -10,6 +12,8 @@
 namespace kestrel::cli {
 
 namespace {
+
+constexpr int kSheetColumns = 5;
 
 Expected<void> printList(std::ostream& out)
 {
@@ -26,7 +30,7 @@ Expected<void> printList(std::ostream& out)
         };
         nlohmann::json faults = nlohmann::json::array();
         for (const auto& f : s->faults)
-            faults.push_back({{"id", f.id}, {"says", f.says}, {"disturbs", f.disturbs}});
+            faults.push_back({{"id", f.id}, {"says", f.says}, {"disturbs", f.disturbs}, {"variants", f.variants}});
         skills.push_back({{"id", id},
                           {"variants", ids(s->variants)},
                           {"schools", ids(s->schools)},
@@ -89,13 +93,23 @@ void readCamera(Arguments& args, sim::CameraSetup& c)
 }
 
 /// One film with its truth beside it.
-Expected<void> makeOne(const sim::SimulateOptions& o, const std::filesystem::path& folder, const std::string& suffix, bool truthOnly,
-                       std::ostream& err)
+Expected<void> makeOne(const sim::SimulateOptions& o, const std::filesystem::path& folder, const std::string& suffix,
+                       const Arguments& args, std::ostream& err)
 {
     const auto simulated = sim::simulate(o);
     if (!simulated)
         return tl::unexpected(simulated.error());
-    if (!truthOnly) {
+    if (args.has("sheet")) {
+        std::map<std::string, std::string> names;
+        if (const auto pack = findPack(o.skill))
+            for (const auto& k : pack->keyPositions)
+                names[k.id] = k.name;
+        const auto file = folder / ("sheet" + suffix + ".png");
+        if (!sim::contactSheet(*simulated, names, kSheetColumns).save(QString::fromStdString(file.string())))
+            return fail(ErrorCode::CannotWrite, "The picture cannot be written.", file.string());
+        return {};
+    }
+    if (!args.has("truth-only")) {
         int shownPercent = -1;
         const auto saved = sim::saveClip(*simulated, (folder / ("clip" + suffix + ".mp4")).string(), [&](int done, int of) {
             if (const int percent = 100 * done / of / 10 * 10; percent != shownPercent) {
@@ -120,7 +134,7 @@ VerbResult simulate(const Words& words, Streams io)
                     "height", "age",      "sex",           "seed",     "tempo",     "look", "out",      "distance", "camera-height",
                     "zoom",   "yaw-error", "roll",         "shake",    "exposure",  "readout", "noise", "dim",      "quality",
                     "uneven", "repeat-every", "rotation"},
-                   {"truth-only", "list"});
+                   {"truth-only", "list", "sheet"});
     args.noPlain();
     if (args.has("list") && !args.mistake())
         return printList(io.out).map([] { return static_cast<int>(Done); });
@@ -173,7 +187,7 @@ VerbResult simulate(const Words& words, Streams io)
     for (std::size_t i = 0; i < views.size(); ++i) {
         o.camera.view = views[i];
         const std::string suffix = i == 0 ? "" : "-" + std::string(wordOf(views[i]));
-        if (const auto done = makeOne(o, folder, suffix, args.has("truth-only"), io.err); !done)
+        if (const auto done = makeOne(o, folder, suffix, args, io.err); !done)
             return tl::unexpected(done.error());
     }
     return Done;

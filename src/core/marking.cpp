@@ -99,9 +99,9 @@ std::optional<Hand> findHand(std::string_view w)
     return findIn(kHands, w);
 }
 
-TargetDirection usualTargetDirection(View view, Hand hand)
+TargetDirection usualTargetDirection(View view, Hand hand, bool leadIsDom)
 {
-    const bool right = hand == Hand::Right;
+    const bool right = (hand == Hand::Right) != leadIsDom;
     switch (view) {
     case View::Side:
     case View::Diagonal:

@@ -116,6 +116,7 @@ std::optional<Source> findSource(std::string_view);
 std::optional<Hand> findHand(std::string_view);
 
 /// Which side of the picture the target lies on (or how deep) when this athlete is filmed from there.
-TargetDirection usualTargetDirection(View, Hand);
+/// \param leadIsDom  the dominant side is nearer the target, as in a backhand
+TargetDirection usualTargetDirection(View, Hand, bool leadIsDom = false);
 
 } // namespace kestrel

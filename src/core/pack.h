@@ -112,6 +112,8 @@ struct FilmingPlace {
 /// Everything the product knows about one skill. Read from one JSON file.
 struct Pack {
     std::string id, name, file;
+    SideRole leadSide = SideRole::Off; ///< Dom: the dominant side is nearer the target, as in a backhand
+    std::string domWord = "throwing", offWord = "glove"; ///< what coaches call the two arms
     std::vector<std::string> variants;
     std::vector<School> schools;           ///< the first is the one used when none is chosen
     std::vector<KeyPosition> keyPositions; ///< in time order
@@ -122,6 +124,7 @@ struct Pack {
     std::string filmNext;              ///< how to film it next time
     std::vector<FilmingPlace> filming; ///< best view first
 
+    bool leadIsDom() const { return leadSide == SideRole::Dom; }
     const KeyPosition* findKeyPosition(std::string_view) const;
     const Measure* findMeasure(std::string_view) const;
     const Fault* findFault(std::string_view) const;
@@ -129,7 +132,8 @@ struct Pack {
     const School* findSchool(std::string_view) const;
 };
 
-/// Every mistake in the pack, with its JSON pointer; empty when it is sound.
+/// Every mistake in the pack, with its JSON pointer; empty when it is sound. A drill may be written out or named: the
+/// named ones stand in drills.json beside the pack's file, so that one drill serves several packs.
 std::vector<Error> checkPack(const nlohmann::json& root, const std::string& file);
 /// The pack, or the first mistake.
 Expected<Pack> parsePack(const nlohmann::json& root, const std::string& file);

@@ -24,7 +24,8 @@ std::vector<std::string> packFiles(const std::string& folder)
     std::vector<std::string> files;
     std::error_code ec;
     for (const auto& entry : fs::directory_iterator(folder, ec))
-        if (entry.path().extension() == ".json" && entry.path().stem().extension() != ".schema")
+        if (entry.path().extension() == ".json" && entry.path().stem().extension() != ".schema" &&
+            entry.path().stem() != "drills")
             files.push_back(entry.path().string());
     std::sort(files.begin(), files.end());
     return files;

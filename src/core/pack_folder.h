@@ -11,7 +11,7 @@ namespace kestrel {
 /// else in the source tree it was built from. May not exist.
 std::string shippedFolder(const std::string& name);
 
-/// Every pack file (*.json except the schema) of the folder, by name.
+/// Every pack file (*.json except the schema and the shared drills) of the folder, by name.
 std::vector<std::string> packFiles(const std::string& folder);
 
 /// A pack by file, when the text names one that exists, else by its id among the shipped ones.

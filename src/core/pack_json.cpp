@@ -3,6 +3,7 @@
 #include "core/word_table.h"
 
 #include <algorithm>
+#include <filesystem>
 #include <map>
 #include <set>
 
@@ -16,6 +17,7 @@ constexpr WordRow<RepairStage> kStages[] = {{RepairStage::Base, "base"},
                                             {RepairStage::Legs, "legs"},
                                             {RepairStage::Trunk, "trunk"},
                                             {RepairStage::Arm, "arm"}};
+constexpr WordRow<SideRole> kLeadSides[] = {{SideRole::Off, "off"}, {SideRole::Dom, "dom"}};
 constexpr int kMostCueWords = 12;
 constexpr std::size_t kMostEntries = 1000; // in one list of a pack; ours have some thirty
 
@@ -44,12 +46,25 @@ std::vector<std::string> readTexts(const JsonNode& parent, const std::string& ke
 /// Reads one pack and checks every reference inside it.
 class PackReader {
 public:
-    PackReader(const nlohmann::json& root, JsonProblems& problems) : m_node(root, "", problems) {}
+    /// \param shared  a file of drills that packs refer to by id; null: there is none
+    PackReader(const nlohmann::json& root, const nlohmann::json* shared, JsonProblems& problems)
+        : m_node(root, "", problems)
+    {
+        if (shared)
+            for (const auto& d : JsonNode(*shared, "drills.json#", problems).at("drills").items())
+                m_sharedDrills.emplace(d.textOr("id", ""), d);
+    }
 
     Pack read()
     {
         m_pack.id = readRequiredText(m_node.at("id"));
         m_pack.name = readRequiredText(m_node.at("name"));
+        if (const auto lead = m_node.find("leadSide"))
+            m_pack.leadSide = readWord(*lead, kLeadSides, SideRole::Off);
+        if (const auto words = m_node.find("armWords")) {
+            m_pack.domWord = readRequiredText(words->at("dom"));
+            m_pack.offWord = readRequiredText(words->at("off"));
+        }
         m_pack.variants = readTexts(m_node, "variants");
         m_pack.caution = readRequiredText(m_node.at("caution"));
         m_pack.filmNext = readRequiredText(m_node.at("filmNext"));
@@ -81,7 +96,7 @@ private:
         for (const auto& item : items) {
             T value = read(item);
             if (!value.id.empty() && !ids.insert(value.id).second)
-                item.at("id").wrong("the id \"" + value.id + "\" is given twice");
+                (item.raw().is_object() ? item.at("id") : item).wrong("the id \"" + value.id + "\" is given twice");
             into.push_back(std::move(value));
         }
     }
@@ -156,7 +171,7 @@ private:
         if (const auto points = n.find("points"))
             for (const auto& p : points->items()) {
                 const auto role = p.choice(findPointRole, "a point such as knee.lead, wrist.dom, midHip or head");
-                m.points.push_back(role.value_or(PointRole{}));
+                m.points.push_back(withoutLead(role.value_or(PointRole{}), m_pack.leadSide));
             }
         if (!m.kind)
             return;
@@ -274,8 +289,15 @@ private:
         return f;
     }
 
-    Drill readDrill(const JsonNode& n)
+    /// Written out, or the id of one that several packs share.
+    Drill readDrill(const JsonNode& node)
     {
+        const auto shared = node.raw().is_string() ? m_sharedDrills.find(node.text()) : m_sharedDrills.end();
+        if (node.raw().is_string() && shared == m_sharedDrills.end()) {
+            node.wrong("there is no drill \"" + node.text() + "\" in drills.json beside the pack");
+            return {};
+        }
+        const JsonNode& n = shared == m_sharedDrills.end() ? node : shared->second;
         Drill d;
         d.id = readRequiredText(n.at("id"));
         d.name = readRequiredText(n.at("name"));
@@ -321,6 +343,7 @@ private:
     }
 
     JsonNode m_node;
+    std::map<std::string, JsonNode> m_sharedDrills;
     Pack m_pack;
     std::set<std::string> m_faultIds;
 };
@@ -330,12 +353,30 @@ struct PackAndProblems {
     std::vector<Error> problems;
 };
 
+/// The drills beside the pack; null when there are none.
+Expected<std::optional<nlohmann::json>> loadSharedDrills(const std::string& packFile)
+{
+    const auto file = (std::filesystem::path(packFile).parent_path() / "drills.json").string();
+    std::error_code ec;
+    if (packFile.empty() || !std::filesystem::exists(file, ec))
+        return std::nullopt;
+    auto root = loadJson(file);
+    if (!root)
+        return tl::unexpected(root.error());
+    if (auto e = checkFormat(*root, "jolly-kestrel/drills", file))
+        return tl::unexpected(*e);
+    return std::optional(std::move(*root));
+}
+
 PackAndProblems readPack(const nlohmann::json& root, const std::string& file)
 {
     if (auto e = checkFormat(root, "jolly-kestrel/pack", file))
         return {{}, {*e}};
+    const auto shared = loadSharedDrills(file);
+    if (!shared)
+        return {{}, {shared.error()}};
     JsonProblems problems(file);
-    Pack pack = PackReader(root, problems).read();
+    Pack pack = PackReader(root, *shared ? &**shared : nullptr, problems).read();
     pack.file = file;
     return {std::move(pack), problems.list()};
 }

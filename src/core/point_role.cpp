@@ -11,6 +11,7 @@ constexpr WordRow<DerivedPoint> kDerived[] = {
     {DerivedPoint::MidShoulder, "midShoulder"},
     {DerivedPoint::MidHip, "midHip"},
     {DerivedPoint::Sternum, "sternum"},
+    {DerivedPoint::MassCentre, "massCentre"},
 };
 constexpr WordRow<SideRole> kSides[] = {
     {SideRole::Lead, "lead"},
@@ -46,6 +47,16 @@ std::string nameOf(const PointRole& r)
     if (r.side != SideRole::None)
         return std::string(wordOf(r.part)) + "." + std::string(wordIn(kSides, r.side));
     return nameOf(Landmark{r.part, BodySide::None, r.reference});
+}
+
+PointRole withoutLead(const PointRole& role, SideRole leadSide)
+{
+    PointRole r = role;
+    if (role.side == SideRole::Lead)
+        r.side = leadSide;
+    else if (role.side == SideRole::Trail)
+        r.side = leadSide == SideRole::Dom ? SideRole::Off : SideRole::Dom;
+    return r;
 }
 
 BodySide sideOf(SideRole role, Hand hand)
@@ -84,6 +95,13 @@ std::vector<Landmark> landmarksFor(const PointRole& r, Hand hand)
         auto list = both(Part::Shoulder);
         for (const auto& l : both(Part::Hip))
             list.push_back(l);
+        return list;
+    }
+    case DerivedPoint::MassCentre: {
+        std::vector<Landmark> list;
+        for (const auto& l : bodyLandmarks())
+            if (l.part != Part::Eye && l.part != Part::Neck && l.part != Part::Nose && l.part != Part::Heel)
+                list.push_back(l);
         return list;
     }
     case DerivedPoint::None:

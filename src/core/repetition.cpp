@@ -12,6 +12,21 @@ constexpr double kDepthSigmaOfHeight = 0.10;
 constexpr double kScaleLengthSigma = 0.01;
 constexpr double kUsualHeight = 1.6; // only where the athlete's height is unknown, and only for the depth above
 
+/// Where a segment's mass sits between its two ends and what share of the body it is: Winter, Biomechanics and Motor
+/// Control of Human Movement, anthropometric table after Dempster. A hand counts at the wrist, a foot half-way to the toe.
+struct SegmentMass {
+    Part from, to;
+    double share, along;
+};
+constexpr SegmentMass kLimbs[] = {{Part::Shoulder, Part::Elbow, 0.028, 0.436},
+                                  {Part::Elbow, Part::Wrist, 0.016, 0.430},
+                                  {Part::Wrist, Part::Wrist, 0.006, 0},
+                                  {Part::Hip, Part::Knee, 0.100, 0.433},
+                                  {Part::Knee, Part::Ankle, 0.0465, 0.433},
+                                  {Part::Ankle, Part::Toe, 0.0145, 0.5}};
+constexpr double kTrunkShare = 0.497, kHeadShare = 0.081;
+constexpr Part kMassParts[] = {Part::Ear, Part::Shoulder, Part::Elbow, Part::Wrist, Part::Hip, Part::Knee, Part::Ankle, Part::Toe};
+
 constexpr std::uint64_t kYawKey = 1, kRollKey = 2, kScaleKey = 3, kDepthKey = 4, kMarkKey = 5;
 
 } // namespace
@@ -79,12 +94,48 @@ PointPath::PointPath(const Repetition& repetition, const PointRole& role) : m_re
         addBoth(Part::Shoulder);
         addBoth(Part::Hip);
         break;
+    case DerivedPoint::MassCentre:
+        for (const Part part : kMassParts)
+            addBoth(part);
+        break;
     case DerivedPoint::None: {
         const auto l = resolve(role, repetition.marking().athlete.hand);
         add(l.part, l.side, l.reference);
         break;
     }
     }
+}
+
+/// Every joint is needed but the head's, which the neck's end stands in for.
+template <class Get> auto PointPath::massCentre(Get get) const -> decltype(get(std::declval<const Series&>()))
+{
+    const auto seriesOf = [&](Part part, int side) {
+        const auto i = std::find(std::begin(kMassParts), std::end(kMassParts), part) - std::begin(kMassParts);
+        return get(m_series[static_cast<std::size_t>(2 * i + side)]);
+    };
+    const auto shoulderL = seriesOf(Part::Shoulder, 0), shoulderR = seriesOf(Part::Shoulder, 1), hipL = seriesOf(Part::Hip, 0),
+               hipR = seriesOf(Part::Hip, 1);
+    if (!shoulderL || !shoulderR || !hipL || !hipR)
+        return std::nullopt;
+    const auto midShoulder = midpoint(*shoulderL, *shoulderR), midHip = midpoint(*hipL, *hipR);
+    double x = kTrunkShare * (midShoulder.x + midHip.x) / 2, y = kTrunkShare * (midShoulder.y + midHip.y) / 2;
+    const auto earL = seriesOf(Part::Ear, 0), earR = seriesOf(Part::Ear, 1);
+    const auto head = earL ? *earL : earR ? *earR : midShoulder;
+    x += kHeadShare * head.x;
+    y += kHeadShare * head.y;
+    for (const auto& limb : kLimbs)
+        for (const int side : {0, 1}) {
+            const auto from = seriesOf(limb.from, side), to = seriesOf(limb.to, side);
+            if (!from || !to)
+                return std::nullopt;
+            const auto p = lerp(*from, *to, limb.along);
+            x += limb.share * p.x;
+            y += limb.share * p.y;
+        }
+    auto centre = midHip;
+    centre.x = x;
+    centre.y = y;
+    return centre;
 }
 
 /// Applies the derivation to whatever `get` yields for each series.
@@ -108,6 +159,8 @@ template <class Get> auto PointPath::combine(Get get) const -> decltype(get(std:
         const auto bottom = middle(get(m_series[2]), get(m_series[3]));
         return top && bottom ? std::optional(lerp(*top, *bottom, 0.2)) : std::nullopt;
     }
+    case DerivedPoint::MassCentre:
+        return massCentre(get);
     }
     return std::nullopt;
 }

@@ -57,6 +57,7 @@ private:
     std::optional<ImagePoint> imageOnFrame(FrameIndex) const;
     std::optional<BodyPoint> bodyOf(const Series&, FrameIndex, Draw) const;
     template <class Get> auto combine(Get get) const -> decltype(get(std::declval<const Series&>()));
+    template <class Get> auto massCentre(Get get) const -> decltype(get(std::declval<const Series&>()));
     template <class Get> auto interpolate(FramePosition, Get get) const -> decltype(get(FrameIndex{}));
 
     const Repetition* m_repetition;

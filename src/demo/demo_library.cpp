@@ -55,6 +55,8 @@ private:
         plan.athlete.heightMetres = n.at("heightMetres").numberIn(0.8, 2.3);
         plan.athlete.guardianConsent = n.booleanOr("guardianConsent", true);
         m_look = static_cast<std::uint32_t>(n.at("look").integerIn(0, 1000));
+        const auto sex = n.find("sex");
+        m_sex = sex ? sex->choice(findSex, "girl or boy").value_or(sim::Sex::Female) : sim::Sex::Female;
         for (const auto& d : n.at("days").items())
             plan.days.push_back(readDay(d, plan.athlete));
         return plan;
@@ -84,18 +86,27 @@ private:
         if (const auto faults = n.find("faults"))
             for (const auto& [fault, amount] : faults->members())
                 o.motion.faults[fault] = amount.numberIn(0, 1.5);
-        o.camera.view = n.at("view").choice(findView, "side or rear").value_or(View::Side);
+        o.camera.view = n.at("view").choice(findView, "side, side_back, front, rear, overhead or diagonal").value_or(View::Side);
         o.frameRate = n.at("captureRate").numberIn(10, 1000);
         o.playbackRate = n.numberOr("playbackRate", o.frameRate);
         o.hand = athlete.hand;
         o.person.heightMetres = *athlete.heightMetres;
         o.person.age = store::ageOn(athlete.birthDate, day.date).value_or(13);
         o.look = m_look;
+        o.person.sex = m_sex;
         return plan;
     }
 
     JsonNode m_root;
+    static std::optional<sim::Sex> findSex(const std::string& word)
+    {
+        if (word != "girl" && word != "boy")
+            return std::nullopt;
+        return word == "girl" ? sim::Sex::Female : sim::Sex::Male;
+    }
+
     std::uint32_t m_look = 0;
+    sim::Sex m_sex = sim::Sex::Female;
 };
 
 /// What a coach would have: key positions on whole frames, the whole body there, each point a little off.

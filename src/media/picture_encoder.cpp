@@ -4,6 +4,8 @@ namespace kestrel::media {
 
 namespace {
 
+constexpr int kEven = 64; // bytes
+
 struct CodecRow {
     const char* name;
     const char* encoder;
@@ -96,9 +98,17 @@ Expected<void> PictureEncoder::encode(const std::uint8_t* bgra, int stride, Medi
                                      m_codec->height, m_codec->pix_fmt, SWS_BILINEAR, nullptr, nullptr, nullptr));
     const int* table = coefficients(m_codec->colorspace, m_codec->height);
     sws_setColorspaceDetails(m_sws.get(), table, 1, table, m_codec->color_range == AVCOL_RANGE_JPEG, 0, 1 << 16, 1 << 16);
-    const std::uint8_t* planes[4] = {bgra, nullptr, nullptr, nullptr};
-    const int strides[4] = {stride, 0, 0, 0};
-    sws_scale(m_sws.get(), planes, strides, 0, m_codec->height, frame->data, frame->linesize);
+    // the scaler rounds differently where rows do not lie evenly: the same picture has to make the same film
+    if (!m_even) {
+        m_even.reset(av_frame_alloc());
+        m_even->format = AV_PIX_FMT_BGRA;
+        m_even->width = m_codec->width;
+        m_even->height = m_codec->height;
+        if (const int e = av_frame_get_buffer(m_even.get(), kEven); e < 0)
+            return cannotWrite(e);
+    }
+    av_image_copy_plane(m_even->data[0], m_even->linesize[0], bgra, stride, 4 * m_codec->width, m_codec->height);
+    sws_scale(m_sws.get(), m_even->data, m_even->linesize, 0, m_codec->height, frame->data, frame->linesize);
     frame->pts = av_rescale_q(shown.nanoseconds, AVRational{1, 1'000'000'000}, m_codec->time_base);
     if (frame->pts <= m_lastPts)
         return fail(ErrorCode::BadArgument, "A picture is not later than the one before it.");

@@ -41,6 +41,7 @@ private:
 
     CodecPtr m_codec;
     SwsPtr m_sws;
+    FramePtr m_even; // the picture being coded, with rows at even places
     std::int64_t m_lastPts = INT64_MIN;
 };
 

@@ -78,15 +78,18 @@ void Canvas::draw(const Mesh& mesh, const Camera& camera, const Light& light)
         m_touched.push_back(box);
     const Eigen::Vector3f toLight = light.toLight.normalized().cast<float>(), eye = camera.eye().cast<float>();
     std::vector<Colour> lit(mesh.points.size());
+    std::vector<float> facings(mesh.points.size());
     for (std::size_t i = 0; i < lit.size(); ++i) {
         // flats are seen from both sides: the normal that faces the camera counts
-        const Eigen::Vector3f toEye = (eye - mesh.points[i]).normalized();
-        const float side = mesh.normals[i].dot(toEye) < 0 ? -1.0F : 1.0F;
-        const float lambert = std::max(0.0F, side * mesh.normals[i].dot(toLight));
-        const float facing = std::abs(mesh.normals[i].dot(toEye));
-        lit[i] = mesh.colours[i] * ((light.ambient + light.direct * lambert) * (0.82F + 0.18F * facing));
+        const float facing = mesh.normals[i].dot((eye - mesh.points[i]).normalized());
+        const float lambert = std::max(0.0F, (facing < 0 ? -1.0F : 1.0F) * mesh.normals[i].dot(toLight));
+        lit[i] = mesh.colours[i] * ((light.ambient + light.direct * lambert) * (0.82F + 0.18F * std::abs(facing)));
+        facings[i] = facing;
     }
     for (const auto& t : mesh.triangles) {
+        // the far side of what is round is hidden by its near side; flats have one normal and two sides
+        if (facings[t[0]] < 0 && facings[t[1]] < 0 && facings[t[2]] < 0 && mesh.normals[t[0]] != mesh.normals[t[1]])
+            continue;
         const Eigen::Vector3f corners[3]{seen[t[0]], seen[t[1]], seen[t[2]]};
         const Colour colours[3]{lit[t[0]], lit[t[1]], lit[t[2]]};
         const int behind = (corners[0].z() < kNearPlane) + (corners[1].z() < kNearPlane) + (corners[2].z() < kNearPlane);

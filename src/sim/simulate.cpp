@@ -47,6 +47,10 @@ std::optional<Error> checkOptions(const SimulateOptions& o, const SimSkill& skil
     }
     if (auto e = notOneOf("variant", o.motion.variant, skill.variants))
         return e;
+    const std::string variant = skill.variantOf(o.motion).id;
+    for (const auto& f : skill.faults)
+        if (o.motion.faults.count(f.id) > 0 && !f.isFor(variant))
+            return Error{ErrorCode::BadArgument, "The fault " + f.id + " means nothing in the variant " + variant + ".", {}, {}};
     if (auto e = notOneOf("school", o.motion.school, skill.schools))
         return e;
     struct Limit {
@@ -118,14 +122,17 @@ void setTimes(Simulated& s, double first, double last)
     }
 }
 
-void markFrame(Simulated& s, std::size_t frame)
+enum class Sight { Looked, Ignored };
+
+/// \param sight  whether it is worth finding out what hides what
+void markFrame(Simulated& s, std::size_t frame, Sight sight)
 {
     const auto& o = s.options;
     const auto index = FrameIndex(static_cast<std::int64_t>(frame));
     const double seconds = s.instants[frame];
     const Camera camera = s.cameraAt(seconds);
     const Skeleton body = s.bodyAt(seconds);
-    const auto flesh = fleshOut(body, s.build);
+    const auto flesh = sight == Sight::Looked ? fleshOut(body, s.build) : std::vector<Capsule>{};
     const auto isInside = [&](ImagePoint p) { return p.x >= 0 && p.y >= 0 && p.x < o.size.width && p.y < o.size.height; };
     // a row lower in the picture is taken later
     const auto seenAt = [&](ImagePoint at, const std::function<Vec3(double)>& where) {
@@ -164,7 +171,9 @@ Camera Simulated::cameraAt(double seconds) const
     return camera.turned(degree * wander(1), degree * wander(2), 0);
 }
 
-Expected<Simulated> simulate(const SimulateOptions& asked)
+namespace {
+
+Expected<Simulated> simulateWith(const SimulateOptions& asked, Sight sight)
 {
     auto skill = loadSimSkill(asked.skill);
     if (!skill)
@@ -201,8 +210,15 @@ Expected<Simulated> simulate(const SimulateOptions& asked)
         if (!key.keyPosition.empty())
             m.events.push_back({key.keyPosition, clock.positionAt(RealTime{key.seconds - (motion.begin() - kBefore)}), 0, Source::Simulated});
     for (std::size_t f = 0; f < s.frames(); ++f)
-        markFrame(s, f);
+        markFrame(s, f, sight);
     return s;
+}
+
+} // namespace
+
+Expected<Simulated> simulate(const SimulateOptions& options)
+{
+    return simulateWith(options, Sight::Looked);
 }
 
 std::vector<Reading> trueReadings(const SimulateOptions& options, const Pack& pack)
@@ -218,7 +234,7 @@ std::vector<Reading> trueReadings(const SimulateOptions& options, const Pack& pa
             o.camera.distance = kSoFarAway;
             o.film = {};
             o.frameRate = 240;
-            if (const auto s = simulate(o))
+            if (const auto s = simulateWith(o, Sight::Ignored))
                 byView[view] = calcReadings(pack, Repetition(s->truth), {o.motion.school, {}});
         }
         for (const auto& r : byView[view])

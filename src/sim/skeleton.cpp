@@ -32,8 +32,8 @@ Frame frameOf(const Vec3& up, double yaw, double leadHigher)
     const Vec3 u = up.normalized();
     const Vec3 wanted = facing(yaw);
     const Vec3 f = (wanted - u * wanted.dot(u)).normalized();
-    // tilting about the forward axis raises the left, the lead side
-    const Vec3 up2 = Eigen::AngleAxisd(rad(-leadHigher), f) * u;
+    // turning the trunk's axis toward the trail side raises the left, the lead side
+    const Vec3 up2 = Eigen::AngleAxisd(rad(leadHigher), f) * u;
     return {f, up2, f.cross(up2)};
 }
 

@@ -55,6 +55,11 @@ void vary(std::vector<KeyPose>& keys, std::uint32_t seed)
 
 } // namespace
 
+bool SimFault::isFor(const std::string& variant) const
+{
+    return variants.empty() || std::find(variants.begin(), variants.end(), variant) != variants.end();
+}
+
 const SimVariant& SimSkill::variantOf(const MotionOptions& options) const
 {
     const SimVariant* found = findById(variants, options.variant);
@@ -67,7 +72,7 @@ Motion SimSkill::motion(const MotionOptions& options) const
     const SimSchool* school = findById(schools, options.school);
     apply(keys, (school ? *school : schools.front()).change, 1);
     for (const auto& [name, amount] : options.faults)
-        if (const SimFault* fault = findById(faults, name))
+        if (const SimFault* fault = findById(faults, name); fault && fault->isFor(variantOf(options).id))
             apply(keys, fault->change, amount);
     vary(keys, options.seed);
     // a fault may take one key position past another

@@ -36,6 +36,9 @@ struct SimFault {
     std::string says;                  ///< what the athlete does, one sentence
     std::vector<std::string> disturbs; ///< measure ids of the pack
     std::vector<PoseChange> change;    ///< at amount 1
+    std::vector<std::string> variants; ///< those in which it means something; empty: all
+
+    bool isFor(const std::string& variant) const;
 };
 
 struct SimSchool {

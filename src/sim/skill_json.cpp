@@ -97,7 +97,11 @@ public:
         for (const auto& n : m_root.at("schools").items())
             s.schools.push_back({n.at("id").text(), readChanges(n.find("change"), base)});
         for (const auto& n : m_root.at("faults").items()) {
-            SimFault f{n.at("id").text(), n.at("says").text(), {}, readChanges(n.at("change"), base)};
+            checkNames(n, {"id", "says", "disturbs", "change", "variants"});
+            SimFault f{n.at("id").text(), n.at("says").text(), {}, readChanges(n.at("change"), base), {}};
+            if (const auto variants = n.find("variants"))
+                for (const auto& v : variants->items())
+                    f.variants.push_back(v.text());
             for (const auto& d : n.at("disturbs").items())
                 f.disturbs.push_back(d.text());
             s.faults.push_back(std::move(f));

@@ -6,6 +6,8 @@
 
 #include <QtTest>
 
+#include <set>
+
 using namespace kestrel;
 using namespace kestrel::test;
 
@@ -255,6 +257,102 @@ const std::vector<Case>& cases()
          14,
          View::Rear},
         {"interval in real time", "interval", {}, Unit::Millisecond, true, {}, 100},
+        {"share of the base",
+         "share_along",
+         {"wrist.dom", "ankle.lead", "ankle.trail"},
+         Unit::Ratio,
+         false,
+         {{10, "wrist.right", 175, 100}, {10, "ankle.left", 200, 300}, {10, "ankle.right", 100, 300}},
+         0.25},
+        {"drift there and back",
+         "drift",
+         {"head"},
+         Unit::Centimetre,
+         true,
+         {{10, "ear.left", 100, 100}, {15, "ear.left", 130, 140}, {20, "ear.left", 110, 100}},
+         50},
+        {"advance against where the other stood",
+         "advance",
+         {"toe.lead", "ankle.trail"},
+         Unit::Centimetre,
+         true,
+         {{20, "toe.left", 150, 300}, {10, "ankle.right", 100, 300}},
+         50},
+        {"path climbing at 45 degrees",
+         "path_angle",
+         {"implement.tip"},
+         Unit::Degree,
+         false,
+         {{8, "implement.tip", 90, 210},
+          {9, "implement.tip", 100, 200},
+          {10, "implement.tip", 110, 190},
+          {11, "implement.tip", 120, 180},
+          {12, "implement.tip", 130, 170}},
+         45},
+        {"travel along a bent way",
+         "travel",
+         {"wrist.dom"},
+         Unit::Centimetre,
+         true,
+         {{10, "wrist.right", 100, 100}, {15, "wrist.right", 130, 140}, {20, "wrist.right", 130, 100}},
+         90},
+        {"dwell only while level",
+         "dwell",
+         {"implement.grip", "implement.tip"},
+         Unit::Centimetre,
+         true,
+         {{10, "implement.grip", 100, 100},
+          {10, "implement.tip", 200, 100},
+          {15, "implement.grip", 100, 100},
+          {15, "implement.tip", 230, 100},
+          {20, "implement.grip", 100, 100},
+          {20, "implement.tip", 180, 200}},
+         30},
+        {"line-up with one bend",
+         "line_up",
+         {"wrist.dom", "shoulder.dom", "shoulder.off", "wrist.off"},
+         Unit::Degree,
+         false,
+         {{10, "wrist.right", 100, 100}, {10, "shoulder.right", 200, 100}, {10, "shoulder.left", 300, 100}, {10, "wrist.left", 370, 170}},
+         45},
+        {"face laid back",
+         "face",
+         {"implement.faceA", "implement.faceB"},
+         Unit::Degree,
+         false,
+         {{10, "implement.faceA", 100, 100}, {10, "implement.faceB", 200, 200}},
+         45},
+        {"face, edges the other way round",
+         "face",
+         {"implement.faceB", "implement.faceA"},
+         Unit::Degree,
+         false,
+         {{10, "implement.faceA", 200, 100}, {10, "implement.faceB", 100, 200}},
+         -45},
+        {"facing half open from above",
+         "facing",
+         {"hip.trail", "hip.lead"},
+         Unit::Degree,
+         false,
+         {{10, "hip.right", 100, 200}, {10, "hip.left", 200, 100}},
+         45,
+         View::Overhead},
+        {"closure of a foot from above",
+         "closure",
+         {"heel.lead", "toe.lead"},
+         Unit::Degree,
+         false,
+         {{10, "heel.left", 100, 100}, {10, "toe.left", 200, 200}},
+         45,
+         View::Overhead},
+        {"turned by an eighth from above",
+         "turned",
+         {"hip.trail", "hip.lead"},
+         Unit::Degree,
+         true,
+         {{10, "hip.right", 100, 200}, {10, "hip.left", 200, 200}, {20, "hip.right", 100, 200}, {20, "hip.left", 200, 100}},
+         45,
+         View::Overhead},
     };
     return all;
 }
@@ -278,6 +376,8 @@ private slots:
     void interval_wrongOrder_isNegative();
     void turnGap_widths_giveTheTurn();
     void coincidingPoints_giveNoReading();
+    void pathAngle_withoutNeighbours_asksForThem();
+    void massCentre_weighsTheSegments();
 
 private:
     const Case& current() const
@@ -327,9 +427,10 @@ void MeasureTest::kind_leftHanderMirrored_readsTheSame()
 void MeasureTest::kind_anyPointMissing_isNotMarkedAndNamesIt()
 {
     const Case& c = current();
-    const bool pathKind = QLatin1String(c.kind) == QLatin1String("drop") || QLatin1String(c.kind) == QLatin1String("rise") ||
-                          QLatin1String(c.kind) == QLatin1String("drift_across") ||
-                          QLatin1String(c.kind) == QLatin1String("farthest_behind");
+    static const std::set<std::string> kAlongTheWay{"drop", "rise", "drift", "drift_across", "farthest_behind", "travel", "dwell"};
+    const bool pathKind = kAlongTheWay.count(c.kind) > 0;
+    if (QLatin1String(c.kind) == QLatin1String("path_angle"))
+        return; // has a sentence of its own
     for (std::size_t i = 0; i < c.marks.size(); ++i) {
         if (pathKind && c.marks[i].frame != 10 && c.marks[i].frame != 20)
             continue; // a point on the way is welcome, not needed
@@ -427,6 +528,38 @@ void MeasureTest::coincidingPoints_giveNoReading()
         calcReadings(pack, Repetition(markingOf({{10, "hip.left", 5, 5}, {10, "hip.right", 5, 5}}, View::Side)), {}).front();
     QVERIFY(!r.value);
     QVERIFY(r.why.find("lie on each other") != std::string::npos);
+}
+
+void MeasureTest::pathAngle_withoutNeighbours_asksForThem()
+{
+    const Pack pack = packOf("path_angle", {"implement.tip"}, Unit::Degree, false, View::Side);
+    const Reading r = calcReadings(pack, Repetition(markingOf({{10, "implement.tip", 110, 190}}, View::Side)), {}).front();
+    QVERIFY(!r.value);
+    QVERIFY2(r.why.find("before and after") != std::string::npos, r.why.c_str());
+}
+
+/// Everything at one place but the head, which is a twelfth of the body and a metre ahead; then one foot away too.
+void MeasureTest::massCentre_weighsTheSegments()
+{
+    const Pack pack = packOf("offset_along", {"massCentre", "hip.lead"}, Unit::Centimetre, false, View::Side);
+    std::vector<At> marks;
+    for (const char* part : {"shoulder", "elbow", "wrist", "hip", "knee", "ankle", "toe"})
+        for (const char* side : {"left", "right"}) {
+            static std::vector<std::string> names;
+            names.reserve(64);
+            names.push_back(std::string(part) + "." + side);
+            marks.push_back({10, names.back().c_str(), 100, 300});
+        }
+    for (const char* ear : {"ear.left", "ear.right"})
+        marks.push_back({10, ear, 200, 300});
+    const auto read = [&] { return calcReadings(pack, Repetition(markingOf(marks, View::Side)), {}).front(); };
+    QVERIFY(std::abs(*read().value - 8.1) < 1e-9);
+    for (auto& m : marks)
+        if (std::string(m.landmark) == "toe.left")
+            m.x = 300; // the foot's middle goes a metre ahead: 1.45 %
+    QVERIFY(std::abs(*read().value - 8.1 - 1.45) < 1e-9);
+    marks.erase(marks.begin());
+    QVERIFY(!read().value);
 }
 
 KESTREL_TEST(MeasureTest)

@@ -38,7 +38,9 @@ private slots:
     void findPack_unknown_listsWhatThereIs();
     void bandFor_theMostParticularWins();
     void landmarksAt_followViewHandAndVariant();
-    void packFiles_leavesTheSchemaOut();
+    void packFiles_areTheElevenPacks();
+    void leadSide_dominantSide_turnsLeadAndTrailRound();
+    void drills_areSharedByName();
 };
 
 void PackTest::shipped_holdsWhatIsPromised()
@@ -264,11 +266,45 @@ void PackTest::landmarksAt_followViewHandAndVariant()
     QVERIFY(std::adjacent_find(whole.begin(), whole.end()) == whole.end());
 }
 
-void PackTest::packFiles_leavesTheSchemaOut()
+void PackTest::packFiles_areTheElevenPacks()
 {
     const auto files = packFiles(shippedFolder("packs"));
-    QCOMPARE(files.size(), std::size_t{1});
+    QCOMPARE(files.size(), std::size_t{11});
+    for (const auto& file : files) {
+        const auto pack = loadPack(file);
+        QVERIFY2(pack, pack ? "" : pack.error().text().c_str());
+    }
     QVERIFY(packFiles("no/such/folder").empty());
+}
+
+void PackTest::leadSide_dominantSide_turnsLeadAndTrailRound()
+{
+    const auto serve = findPack("overhead-serve"), backhand = findPack("two-handed-backhand");
+    QVERIFY(serve && backhand);
+    QVERIFY(!serve->leadIsDom());
+    QVERIFY(backhand->leadIsDom());
+    // the front knee of a right-hander: left in a serve, right in a backhand
+    QCOMPARE(resolve(serve->findMeasure("knee_flexion_load")->points[1], Hand::Right).side, BodySide::Left);
+    QCOMPARE(resolve(backhand->findMeasure("knees_step")->points[1], Hand::Right).side, BodySide::Right);
+    QCOMPARE(resolve(backhand->findMeasure("knees_step")->points[1], Hand::Left).side, BodySide::Left);
+    QCOMPARE(usualTargetDirection(View::Side, Hand::Right, true), TargetDirection::Left);
+}
+
+void PackTest::drills_areSharedByName()
+{
+    QTemporaryDir folder;
+    const auto file = [&](const char* name) { return folder.filePath(QLatin1String(name)).toStdString(); };
+    auto pack = nlohmann::json::parse(contentOf(findPack("bat-swing")->file));
+    writeFile(file("own.json"), pack.dump());
+    auto alone = loadPack(file("own.json"));
+    QVERIFY(!alone);
+    QVERIFY2(alone.error().text().find("drills.json") != std::string::npos, alone.error().text().c_str());
+    QVERIFY(QFile::copy(QStringLiteral(KESTREL_SOURCE_DIR "/packs/drills.json"), folder.filePath(QStringLiteral("drills.json"))));
+    const auto withDrills = loadPack(file("own.json"));
+    QVERIFY2(withDrills, withDrills ? "" : withDrills.error().text().c_str());
+    QVERIFY(!withDrills->drills.front().steps.empty());
+    writeFile(file("drills.json"), "{ \"format\": \"jolly-kestrel/drills\", \"version\": 9 }");
+    QVERIFY(!loadPack(file("own.json")));
 }
 
 KESTREL_TEST(PackTest)

@@ -68,8 +68,13 @@ namespace {
 constexpr View kAlong[] = {View::Side, View::SideBack, View::Overhead};
 constexpr View kAcross[] = {View::Front, View::Rear};
 constexpr View kAny[] = {View::Side, View::SideBack, View::Front, View::Rear, View::Overhead, View::Diagonal};
+constexpr View kAbove[] = {View::Overhead};
 } // namespace
 
+std::span<const View> viewsAbove()
+{
+    return kAbove;
+}
 std::span<const View> viewsAlong()
 {
     return kAlong;

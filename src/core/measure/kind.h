@@ -86,6 +86,8 @@ struct MeasureKind {
 std::span<const View> viewsAlong();
 std::span<const View> viewsAcross();
 std::span<const View> viewsAny();
+/// From above only.
+std::span<const View> viewsAbove();
 
 /// Every kind there is. A new one is one file and one line in kinds.cpp.
 std::span<const MeasureKind* const> measureKinds();

@@ -3,7 +3,7 @@
 namespace kestrel {
 
 extern const MeasureKind kJointAngle, kFlexion, kTilt, kElevation, kLean, kSeparation, kDistance, kDistanceRatio, kOffsetAlong,
-    kOffsetAcross, kOffsetUp, kAngleChange, kLeanChange, kDrop, kRise, kFarthestBehind, kDriftAcross, kInterval, kTurnGap;
+    kOffsetAcross, kOffsetUp, kAngleChange, kLeanChange, kDrop, kRise, kFarthestBehind, kDriftAcross, kInterval, kTurnGap, kShareAlong, kDrift, kAdvance, kPathAngle, kTravel, kDwell, kLineUp, kFace, kFacing, kClosure, kTurned;
 
 std::span<const MeasureKind* const> measureKinds()
 {
@@ -11,6 +11,7 @@ std::span<const MeasureKind* const> measureKinds()
         &kJointAngle,    &kFlexion,        &kTilt,         &kElevation, &kLean,        &kSeparation, &kDistance,
         &kDistanceRatio, &kOffsetAlong,    &kOffsetAcross, &kOffsetUp,  &kAngleChange, &kLeanChange, &kDrop,
         &kRise,          &kFarthestBehind, &kDriftAcross,  &kInterval,  &kTurnGap,
+        &kShareAlong, &kDrift, &kAdvance, &kPathAngle, &kTravel, &kDwell, &kLineUp, &kFace, &kFacing, &kClosure, &kTurned,
     };
     return all;
 }

@@ -14,7 +14,7 @@ constexpr std::uint64_t kHipKey = 0x7a11, kShoulderKey = 0x7a12;
 
 double turnFromWidth(double seen, double full)
 {
-    return Angle::radians(std::asin(std::clamp(seen / full, 0.0, 1.0))).asDegrees();
+    return Angle::radians(std::asin(std::clamp(seen / full, -1.0, 1.0))).asDegrees();
 }
 
 Outcome value(const MeasureInput& in)
@@ -26,7 +26,7 @@ Outcome value(const MeasureInput& in)
         return tl::unexpected(NoReading{Verdict::NotMarked, "Enter the athlete's height to read this."});
     const double hips = *in.heightMetres() * kHipWidth * (1 + kWidthSpread * in.draw().normal(kHipKey));
     const double shoulders = *in.heightMetres() * kShoulderWidth * (1 + kWidthSpread * in.draw().normal(kShoulderKey));
-    return turnFromWidth(std::abs(b->x - a->x), hips) - turnFromWidth(std::abs(d->x - c->x), shoulders);
+    return turnFromWidth(b->x - a->x, hips) - turnFromWidth(d->x - c->x, shoulders);
 }
 
 void figure(const MeasureInput& in, Figure& f)
@@ -40,7 +40,8 @@ void figure(const MeasureInput& in, Figure& f)
 extern const MeasureKind kTurnGap;
 const MeasureKind kTurnGap{"turn_gap",
                            "Estimate of how far the pelvis has turned toward the target ahead of the shoulders, degrees, from "
-                           "the shortened widths of both seen from the front or rear; points: both hips, then both shoulders.",
+                           "the shortened widths of both seen from the front or rear; points: the hips, then the shoulders, each time the other side "
+                           "and then the dominant one.",
                            Quantity::Angle,
                            4,
                            When::At,
