@@ -61,7 +61,8 @@ void printSkill(const sim::SimSkill& skill, const sim::SimVariant& variant, cons
             continue;
         const Band* band = bandFor(m, o.motion.school, o.person.age);
         const double width = band && band->low && band->high ? *band->high - *band->low : 4 * m.margin;
-        std::cout << "| " << m.id << ", " << wordOf(m.unit) << " | " << bandText(band) << " | " << shortNumber(calm.at(m.id)) << " |";
+        std::cout << "| " << m.id << ", " << wordOf(m.unit) << " | " << bandText(band) << " | " << shortNumber(calm.at(m.id))
+                  << " |";
         for (const auto& w : wrong) {
             const auto it = w.find(m.id);
             if (it == w.end()) {
@@ -82,12 +83,15 @@ int main(int argc, char** argv)
 {
     qputenv("QT_QPA_PLATFORM", "offscreen");
     const QGuiApplication application(argc, argv);
-    std::cout << "# What each fault does to each measure\n\n"
-                 "Made by `./kestrel tables`: the simulated athlete of 13 with each fault at amount 1, read without error from so far away\n"
-                 "that perspective plays no part, each measure from the first view it is valid in. A cell is the change against the\n"
-                 "faultless repetition; changes below a twentieth of the band are left empty, **bold** has left the band.\n"
-                 "`tests/sim/simulate_test.cpp` holds that a fault takes the first measure it names out of its band, and moves none it does\n"
-                 "not name by more than a quarter of the band.\n";
+    std::cout
+        << "# What each fault does to each measure\n\n"
+           "Made by `./kestrel tables`: the simulated athlete of 13 with each fault at amount 1, read without error from so far "
+           "away\n"
+           "that perspective plays no part, each measure from the first view it is valid in. A cell is the change against the\n"
+           "faultless repetition; changes below a twentieth of the band are left empty, **bold** has left the band.\n"
+           "`tests/sim/simulate_test.cpp` holds that a fault takes the first measure it names out of its band, and moves none it "
+           "does\n"
+           "not name by more than a quarter of the band.\n";
     for (const auto& id : sim::simSkillIds()) {
         const auto skill = sim::loadSimSkill(id);
         const auto pack = findPack(id);

@@ -153,7 +153,8 @@ const Review& BenchSession::review() const
         m_review.emplace();
         if (m_pack) {
             const ReadOptions options{m_day.school, {}};
-            m_review = calcReview(*m_pack, calcReadings(*m_pack, kestrel::Repetition(m_marking, m_clock), options), m_marking, options);
+            m_review =
+                calcReview(*m_pack, calcReadings(*m_pack, kestrel::Repetition(m_marking, m_clock), options), m_marking, options);
         }
     }
     return *m_review;

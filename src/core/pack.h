@@ -112,7 +112,7 @@ struct FilmingPlace {
 /// Everything the product knows about one skill. Read from one JSON file.
 struct Pack {
     std::string id, name, file;
-    SideRole leadSide = SideRole::Off; ///< Dom: the dominant side is nearer the target, as in a backhand
+    SideRole leadSide = SideRole::Off;                   ///< Dom: the dominant side is nearer the target, as in a backhand
     std::string domWord = "throwing", offWord = "glove"; ///< what coaches call the two arms
     std::vector<std::string> variants;
     std::vector<School> schools;           ///< the first is the one used when none is chosen

@@ -47,8 +47,7 @@ std::vector<std::string> readTexts(const JsonNode& parent, const std::string& ke
 class PackReader {
 public:
     /// \param shared  a file of drills that packs refer to by id; null: there is none
-    PackReader(const nlohmann::json& root, const nlohmann::json* shared, JsonProblems& problems)
-        : m_node(root, "", problems)
+    PackReader(const nlohmann::json& root, const nlohmann::json* shared, JsonProblems& problems) : m_node(root, "", problems)
     {
         if (shared)
             for (const auto& d : JsonNode(*shared, "drills.json#", problems).at("drills").items())

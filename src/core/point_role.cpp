@@ -7,11 +7,8 @@ namespace kestrel {
 namespace {
 
 constexpr WordRow<DerivedPoint> kDerived[] = {
-    {DerivedPoint::Head, "head"},
-    {DerivedPoint::MidShoulder, "midShoulder"},
-    {DerivedPoint::MidHip, "midHip"},
-    {DerivedPoint::Sternum, "sternum"},
-    {DerivedPoint::MassCentre, "massCentre"},
+    {DerivedPoint::Head, "head"},       {DerivedPoint::MidShoulder, "midShoulder"}, {DerivedPoint::MidHip, "midHip"},
+    {DerivedPoint::Sternum, "sternum"}, {DerivedPoint::MassCentre, "massCentre"},
 };
 constexpr WordRow<SideRole> kSides[] = {
     {SideRole::Lead, "lead"},

@@ -18,14 +18,12 @@ struct SegmentMass {
     Part from, to;
     double share, along;
 };
-constexpr SegmentMass kLimbs[] = {{Part::Shoulder, Part::Elbow, 0.028, 0.436},
-                                  {Part::Elbow, Part::Wrist, 0.016, 0.430},
-                                  {Part::Wrist, Part::Wrist, 0.006, 0},
-                                  {Part::Hip, Part::Knee, 0.100, 0.433},
-                                  {Part::Knee, Part::Ankle, 0.0465, 0.433},
-                                  {Part::Ankle, Part::Toe, 0.0145, 0.5}};
+constexpr SegmentMass kLimbs[] = {{Part::Shoulder, Part::Elbow, 0.028, 0.436}, {Part::Elbow, Part::Wrist, 0.016, 0.430},
+                                  {Part::Wrist, Part::Wrist, 0.006, 0},        {Part::Hip, Part::Knee, 0.100, 0.433},
+                                  {Part::Knee, Part::Ankle, 0.0465, 0.433},    {Part::Ankle, Part::Toe, 0.0145, 0.5}};
 constexpr double kTrunkShare = 0.497, kHeadShare = 0.081;
-constexpr Part kMassParts[] = {Part::Ear, Part::Shoulder, Part::Elbow, Part::Wrist, Part::Hip, Part::Knee, Part::Ankle, Part::Toe};
+constexpr Part kMassParts[] = {Part::Ear, Part::Shoulder, Part::Elbow, Part::Wrist,
+                               Part::Hip, Part::Knee,     Part::Ankle, Part::Toe};
 
 constexpr std::uint64_t kYawKey = 1, kRollKey = 2, kScaleKey = 3, kDepthKey = 4, kMarkKey = 5;
 

@@ -78,7 +78,8 @@ public:
         if (m_shown.size() < 2)
             return FramePosition(0);
         const std::int64_t i = std::min(frameAt(t).value, frames() - 2);
-        const double a = real(m_shown[static_cast<std::size_t>(i)]).seconds, b = real(m_shown[static_cast<std::size_t>(i) + 1]).seconds;
+        const double a = real(m_shown[static_cast<std::size_t>(i)]).seconds,
+                     b = real(m_shown[static_cast<std::size_t>(i) + 1]).seconds;
         return FramePosition(static_cast<double>(i) + (t.seconds - a) / (b - a));
     }
 

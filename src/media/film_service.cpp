@@ -204,8 +204,8 @@ void FilmService::decode(std::uint64_t number, FrameIndex target, bool isWish, s
     std::unique_lock lock(m_mutex);
     // The group before the coach's is decoded from its beginning, which is reached last: at the pace at which pictures
     // are walked past, so that it does not push out those on the way.
-    const bool isPaced = !isWish && m_wish && m_wish->travel == Travel::Backward && target < m_wish->frame &&
-                         isGroupInMemory(*film, target);
+    const bool isPaced =
+        !isWish && m_wish && m_wish->travel == Travel::Backward && target < m_wish->frame && isGroupInMemory(*film, target);
     lock.unlock();
     bool isFirst = true;
     const auto isUnwanted = [&] {

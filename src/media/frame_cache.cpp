@@ -7,7 +7,7 @@ namespace {
 constexpr double kFullShare = 0.9; // of the ceiling; the rest holds pictures at half size
 // How much farther away what lies behind counts: going backward, a whole group has to fit ahead.
 constexpr double kBehindForward = 2, kBehindBackward = 7;
-constexpr std::size_t kFewest = 2;  // pictures kept whatever they weigh: the one shown and the one that comes
+constexpr std::size_t kFewest = 2; // pictures kept whatever they weigh: the one shown and the one that comes
 
 } // namespace
 

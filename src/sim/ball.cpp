@@ -19,9 +19,12 @@ constexpr double kStep = 0.001;      // seconds, of the flight's integration
 
 // Sizes and masses after the rules of the games; drag coefficients as commonly reported for these speeds.
 constexpr std::array kFacts{
-    BallFacts{"baseball", 0.0365, 0.145, 0.35},         BallFacts{"softball", 0.0485, 0.188, 0.35},
-    BallFacts{"tennis-ball", 0.0335, 0.058, 0.55},      BallFacts{"squash-ball", 0.0200, 0.024, 0.50},
-    BallFacts{"table-tennis-ball", 0.020, 0.0027, 0.50}, BallFacts{"basketball", 0.116, 0.567, 0.50},
+    BallFacts{"baseball", 0.0365, 0.145, 0.35},
+    BallFacts{"softball", 0.0485, 0.188, 0.35},
+    BallFacts{"tennis-ball", 0.0335, 0.058, 0.55},
+    BallFacts{"squash-ball", 0.0200, 0.024, 0.50},
+    BallFacts{"table-tennis-ball", 0.020, 0.0027, 0.50},
+    BallFacts{"basketball", 0.116, 0.567, 0.50},
     BallFacts{"puck", 0.038, 0.165, 0.60},
 };
 

@@ -13,9 +13,9 @@ enum class BallKind { Baseball, Softball, TennisBall, SquashBall, TableTennisBal
 /// Size, weight and drag of a ball, and how it looks.
 struct BallFacts {
     const char* name;
-    double radius;      ///< metres
-    double mass;        ///< kilograms
-    double drag;        ///< drag coefficient of a sphere that size at usual speeds
+    double radius; ///< metres
+    double mass;   ///< kilograms
+    double drag;   ///< drag coefficient of a sphere that size at usual speeds
 };
 const BallFacts& factsOf(BallKind);
 std::optional<BallKind> findBallKind(const std::string& word);
@@ -45,7 +45,7 @@ class BallPath {
 public:
     struct Place {
         Vec3 centre;
-        Vec3 turned; ///< rotation vector since the beginning, radians
+        Vec3 turned;         ///< rotation vector since the beginning, radians
         bool isThere = true; ///< false once it has come to the ground
     };
     /// \param bodyAt     places the body at an instant

@@ -104,7 +104,8 @@ void Canvas::draw(const Mesh& mesh, const Camera& camera, const Light& light)
         std::vector<Colour> cutColours;
         for (int i = 0; i < 3; ++i) {
             const int next = (i + 1) % 3;
-            const Eigen::Vector3f &a = mesh.points[t[static_cast<std::size_t>(i)]], &b = mesh.points[t[static_cast<std::size_t>(next)]];
+            const Eigen::Vector3f &a = mesh.points[t[static_cast<std::size_t>(i)]],
+                                  &b = mesh.points[t[static_cast<std::size_t>(next)]];
             const float za = corners[i].z(), zb = corners[next].z();
             if (za >= kNearPlane) {
                 cut.push_back(a);
@@ -206,7 +207,8 @@ void Canvas::drawShadow(const Mesh& mesh, const Camera& camera, const Light& lig
                 for (int x = 0; x < width; ++x) {
                     float sum = 0;
                     for (int k = -kSoft; k <= kSoft; ++k) {
-                        const int xx = std::clamp(isAcross ? x + k : x, 0, width - 1), yy = std::clamp(isAcross ? y : y + k, 0, height - 1);
+                        const int xx = std::clamp(isAcross ? x + k : x, 0, width - 1),
+                                  yy = std::clamp(isAcross ? y : y + k, 0, height - 1);
                         sum += mask[static_cast<std::size_t>(yy) * width + xx];
                     }
                     next[static_cast<std::size_t>(y) * width + x] = sum / (2 * kSoft + 1);
@@ -222,13 +224,15 @@ void Canvas::drawShadow(const Mesh& mesh, const Camera& camera, const Light& lig
             if (dark < 0.01F || m_nearness[at] <= 0)
                 continue;
             const double right = (x + 0.5) / m_finer - m_size.width / 2.0, down = (y + 0.5) / m_finer - m_size.height / 2.0;
-            const double level = eye.y() + (camera.forward().y() * camera.focal() + camera.right().y() * right - camera.up().y() * down) /
-                                               (camera.focal() * m_nearness[at]);
+            const double level =
+                eye.y() + (camera.forward().y() * camera.focal() + camera.right().y() * right - camera.up().y() * down) /
+                              (camera.focal() * m_nearness[at]);
             if (level > kGroundLevel)
                 continue;
             const auto left = static_cast<std::uint32_t>(256 * (1 - strength * dark));
             const std::uint32_t c = m_colour[at];
-            m_colour[at] = 0xff000000u | ((c >> 16 & 255) * left >> 8) << 16 | ((c >> 8 & 255) * left >> 8) << 8 | (c & 255) * left >> 8;
+            m_colour[at] =
+                0xff000000u | ((c >> 16 & 255) * left >> 8) << 16 | ((c >> 8 & 255) * left >> 8) << 8 | (c & 255) * left >> 8;
         }
 }
 
@@ -236,8 +240,10 @@ void Canvas::restart(const Canvas& still)
 {
     for (const auto& box : m_touched)
         for (int y = box.top; y < box.bottom; ++y) {
-            const std::size_t from = static_cast<std::size_t>(y) * m_width + box.left, n = static_cast<std::size_t>(box.right - box.left);
-            std::copy_n(still.m_colour.begin() + static_cast<std::ptrdiff_t>(from), n, m_colour.begin() + static_cast<std::ptrdiff_t>(from));
+            const std::size_t from = static_cast<std::size_t>(y) * m_width + box.left,
+                              n = static_cast<std::size_t>(box.right - box.left);
+            std::copy_n(still.m_colour.begin() + static_cast<std::ptrdiff_t>(from), n,
+                        m_colour.begin() + static_cast<std::ptrdiff_t>(from));
             std::copy_n(still.m_nearness.begin() + static_cast<std::ptrdiff_t>(from), n,
                         m_nearness.begin() + static_cast<std::ptrdiff_t>(from));
         }

@@ -56,12 +56,11 @@ private:
             double t, wide, deep; // place from hips to shoulders, half width and half depth as shares of height
             bool isShirt, isStripe;
         };
-        static constexpr Row kRows[]{{-0.16, 0.060, 0.050, false, false}, {-0.04, 0.092, 0.062, false, false},
-                                     {0.10, 0.088, 0.062, false, false}, {0.10, 0.089, 0.063, true, false},
-                                     {0.34, 0.074, 0.054, true, false},  {0.60, 0.086, 0.060, true, false},
-                                     {0.60, 0.086, 0.060, true, true},   {0.74, 0.092, 0.063, true, true},
-                                     {0.74, 0.092, 0.063, true, false},  {0.90, 0.094, 0.060, true, false},
-                                     {1.00, 0.080, 0.048, true, false},  {1.07, 0.046, 0.036, true, false}};
+        static constexpr Row kRows[]{
+            {-0.16, 0.060, 0.050, false, false}, {-0.04, 0.092, 0.062, false, false}, {0.10, 0.088, 0.062, false, false},
+            {0.10, 0.089, 0.063, true, false},   {0.34, 0.074, 0.054, true, false},   {0.60, 0.086, 0.060, true, false},
+            {0.60, 0.086, 0.060, true, true},    {0.74, 0.092, 0.063, true, true},    {0.74, 0.092, 0.063, true, false},
+            {0.90, 0.094, 0.060, true, false},   {1.00, 0.080, 0.048, true, false},   {1.07, 0.046, 0.036, true, false}};
         std::vector<Mesh::Ring> rings;
         for (const auto& r : kRows) {
             const double t = std::clamp(r.t, 0.0, 1.0), grow = m_p.halfShoulders / 0.100;
@@ -97,8 +96,8 @@ private:
         if (wearsGlove) {
             const Colour leather = colourOf(0x7a4a22);
             const Vec3 across = along.unitOrthogonal(), deep = along.cross(across);
-            m_mesh.addEllipsoid(between(wrist, grip, 1.15), along * (0.062 * m_height), across * (0.052 * m_height), deep * (0.030 * m_height),
-                                [&](const Vec3&) { return leather; });
+            m_mesh.addEllipsoid(between(wrist, grip, 1.15), along * (0.062 * m_height), across * (0.052 * m_height),
+                                deep * (0.030 * m_height), [&](const Vec3&) { return leather; });
             limb(wrist, grip, 0.021, 0.030, leather);
             return;
         }
@@ -131,8 +130,8 @@ private:
 
     void paintLeg(BodySide side)
     {
-        const Vec3 hip = at(Part::Hip, side), knee = at(Part::Knee, side), ankle = at(Part::Ankle, side), heel = at(Part::Heel, side),
-                   toe = at(Part::Toe, side);
+        const Vec3 hip = at(Part::Hip, side), knee = at(Part::Knee, side), ankle = at(Part::Ankle, side),
+                   heel = at(Part::Heel, side), toe = at(Part::Toe, side);
         if (m_look.hasShorts || m_look.hasSkirt) {
             limb(hip, between(hip, knee, m_look.hasSkirt ? 0.3 : 0.62), 0.056, m_look.hasSkirt ? 0.050 : 0.047, m_look.trousers);
             limb(between(hip, knee, 0.3), knee, 0.048, 0.033, m_look.skin);
@@ -158,8 +157,9 @@ private:
     }
     void ball(double f, double u, double r, double deep, double tall, double wide, const Colour& colour, int rings = 8)
     {
-        m_mesh.addEllipsoid(onHead(f, u, r), m_body.headForward * (deep * m_radius), m_body.headUp * (tall * m_radius),
-                            m_headRight * (wide * m_radius), [&](const Vec3&) { return colour; }, rings, 2 * rings);
+        m_mesh.addEllipsoid(
+            onHead(f, u, r), m_body.headForward * (deep * m_radius), m_body.headUp * (tall * m_radius),
+            m_headRight * (wide * m_radius), [&](const Vec3&) { return colour; }, rings, 2 * rings);
     }
 
     void paintHead()
@@ -229,14 +229,17 @@ private:
             }
             m_mesh.addRod(oval, 0.0062 * m_height, frame, true);
             for (const double side : {-1.0, 1.0})
-                m_mesh.addRod({along(0.29), middle - h.axis * (0.80 * tall) + wide * (side * 0.55 * half)}, 0.0060 * m_height, frame);
+                m_mesh.addRod({along(0.29), middle - h.axis * (0.80 * tall) + wide * (side * 0.55 * half)}, 0.0060 * m_height,
+                              frame);
             const Colour strings = colourOf(0xe8e6d8);
             for (int i = -4; i <= 4; ++i) {
                 const double t = i / 5.0, reach = std::sqrt(1 - t * t);
-                m_mesh.addRod({middle + wide * (half * t) - h.axis * (tall * reach), middle + wide * (half * t) + h.axis * (tall * reach)},
-                              0.0012 * m_height, strings, false, 4);
-                m_mesh.addRod({middle + h.axis * (tall * t) - wide * (half * reach), middle + h.axis * (tall * t) + wide * (half * reach)},
-                              0.0012 * m_height, strings, false, 4);
+                m_mesh.addRod(
+                    {middle + wide * (half * t) - h.axis * (tall * reach), middle + wide * (half * t) + h.axis * (tall * reach)},
+                    0.0012 * m_height, strings, false, 4);
+                m_mesh.addRod(
+                    {middle + h.axis * (tall * t) - wide * (half * reach), middle + h.axis * (tall * t) + wide * (half * reach)},
+                    0.0012 * m_height, strings, false, 4);
             }
             break;
         }
@@ -244,8 +247,9 @@ private:
             rod(0, 0.42, 0.0085, 0.0085, colourOf(0xb98d58));
             const double centre = m_build.implement->sweetSpot() / m_build.implement->length;
             const Vec3 thick = h.face * (0.0045 * m_height);
-            m_mesh.addEllipsoid(along(centre), wide * (m_build.implement->halfWidth() * m_height), h.axis * ((1 - centre) * length), thick,
-                                [](const Vec3& d) { return d.z() > 0 ? colourOf(0xb02a2a) : colourOf(0x1c1c20); }, 12, 20);
+            m_mesh.addEllipsoid(
+                along(centre), wide * (m_build.implement->halfWidth() * m_height), h.axis * ((1 - centre) * length), thick,
+                [](const Vec3& d) { return d.z() > 0 ? colourOf(0xb02a2a) : colourOf(0x1c1c20); }, 12, 20);
             break;
         }
         case ImplementKind::Stick: {
@@ -328,8 +332,9 @@ Mesh ballMesh(BallKind kind, const Vec3& centre, const Vec3& turned)
     }
     if (kind == BallKind::Puck)
         y *= 0.33;
-    static constexpr std::uint32_t kColours[][2]{{0xf4f1ea, 0xb0392e}, {0xd8e04a, 0xb0392e}, {0xcfe04a, 0xf4f4e8}, {0x24262c, 0xe0c23c},
-                                                 {0xfafaf5, 0xe08a3c}, {0xc8702e, 0x2a1a10}, {0x1c1c20, 0x3a3a40}};
+    static constexpr std::uint32_t kColours[][2]{{0xf4f1ea, 0xb0392e}, {0xd8e04a, 0xb0392e}, {0xcfe04a, 0xf4f4e8},
+                                                 {0x24262c, 0xe0c23c}, {0xfafaf5, 0xe08a3c}, {0xc8702e, 0x2a1a10},
+                                                 {0x1c1c20, 0x3a3a40}};
     const auto& [ground, seam] = kColours[static_cast<std::size_t>(kind)];
     Mesh mesh;
     mesh.addEllipsoid(

@@ -20,9 +20,8 @@ constexpr int kBands = 12; // of rows taken at one moment by a rolling shutter
 } // namespace
 
 FilmMaker::FilmMaker(const Simulated& s)
-    : m_s(s), m_film(s.options.film),
-      m_painter(s.skill, s.build, s.skill.variantOf(s.options.motion).ballKind,
-                lookOf(s.options.look, s.skill.setting, s.options.person.sex))
+    : m_s(s), m_film(s.options.film), m_painter(s.skill, s.build, s.skill.variantOf(s.options.motion).ballKind,
+                                                lookOf(s.options.look, s.skill.setting, s.options.person.sex))
 {
     const auto& stages = s.skill.variantOf(s.options.motion).ball;
     for (const auto& stage : stages)
@@ -45,7 +44,8 @@ QImage FilmMaker::moment(double seconds)
 {
     const Skeleton body = m_s.bodyAt(seconds);
     const auto ball = m_s.ball.at(seconds, body);
-    return m_painter.paint(m_s.cameraAt(seconds), body, ball.isThere ? std::optional(ball) : std::nullopt, seconds <= m_heldUntil);
+    return m_painter.paint(m_s.cameraAt(seconds), body, ball.isThere ? std::optional(ball) : std::nullopt,
+                           seconds <= m_heldUntil);
 }
 
 /// How far anything moves in the picture meanwhile, pixels.
@@ -104,7 +104,8 @@ void FilmMaker::spoil(QImage& image, std::size_t frame) const
     auto* bytes = image.bits();
     for (qsizetype k = 0; k < image.sizeInBytes(); k += 4) {
         random = Draw::mix(random); // four even draws sum up to nearly a normal one
-        const int even = static_cast<int>((random & 255) + (random >> 8 & 255) + (random >> 16 & 255) + (random >> 24 & 255)) - 510;
+        const int even =
+            static_cast<int>((random & 255) + (random >> 8 & 255) + (random >> 16 & 255) + (random >> 24 & 255)) - 510;
         const auto grain = static_cast<int>(even * m_film.noise / 148); // 148: their standard deviation
         for (int c = 0; c < 3; ++c)
             bytes[k + c] = static_cast<std::uint8_t>(std::clamp((bytes[k + c] * dim >> 8) + grain, 0, 255));
@@ -126,7 +127,9 @@ Expected<void> saveClip(const Simulated& s, const std::string& file, const std::
         return tl::unexpected(writer.error());
     FilmMaker maker(s);
     const int frames = static_cast<int>(s.frames());
-    const auto paint = [&](std::size_t frame) { return std::async(std::launch::async, [&maker, frame] { return maker.picture(frame); }); };
+    const auto paint = [&](std::size_t frame) {
+        return std::async(std::launch::async, [&maker, frame] { return maker.picture(frame); });
+    };
     std::future<QImage> next = paint(0); // while one picture is coded the next is painted
     for (int f = 0; f < frames; ++f) {
         if (stop.stop_requested())

@@ -11,8 +11,8 @@ enum class ImplementKind { Bat, TennisRacket, SquashRacket, TableTennisBat, Stic
 /// One implement and how it is held. Lengths as shares of the athlete's height: juniors play with shorter ones.
 struct Implement {
     ImplementKind kind = ImplementKind::Bat;
-    double length = 0.4;          ///< from butt to tip
-    double domHand = 0.03;        ///< from the butt to the middle of the dominant hand
+    double length = 0.4;           ///< from butt to tip
+    double domHand = 0.03;         ///< from the butt to the middle of the dominant hand
     std::optional<double> offHand; ///< the same for the other one; empty: it is held in one hand
     /// From the butt to the middle of the face; where the ball is met.
     double sweetSpot() const { return length * (kind == ImplementKind::Stick ? 1.0 : kind == ImplementKind::Bat ? 0.82 : 0.76); }

@@ -15,8 +15,8 @@ Look lookOf(std::uint32_t number, Setting setting, Sex sex)
     look.hair = pick(kHairs, 3);
     look.shirt = pick(kShirts, 2);
     look.stripe = look.shirt.mean() > 0.55F ? Colour(look.shirt * 0.45F) : Colour(look.shirt * 0.3F + Colour::Constant(0.66F));
-    const bool onField = setting == Setting::Mound || setting == Setting::BattersBox || setting == Setting::Circle ||
-                         setting == Setting::Infield;
+    const bool onField =
+        setting == Setting::Mound || setting == Setting::BattersBox || setting == Setting::Circle || setting == Setting::Infield;
     look.hasCap = onField;
     look.hasShorts = !onField && setting != Setting::Rink;
     look.hasSkirt = sex == Sex::Female && setting == Setting::TennisCourt;

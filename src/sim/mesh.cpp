@@ -14,7 +14,8 @@ constexpr double kTurn = 2 * std::numbers::pi;
 
 Colour colourOf(std::uint32_t rgb)
 {
-    return Colour(static_cast<float>(rgb >> 16 & 255), static_cast<float>(rgb >> 8 & 255), static_cast<float>(rgb & 255)) / 255.0F;
+    return Colour(static_cast<float>(rgb >> 16 & 255), static_cast<float>(rgb >> 8 & 255), static_cast<float>(rgb & 255)) /
+           255.0F;
 }
 
 std::uint32_t Mesh::add(const Vec3& point, const Vec3& normal, const Colour& colour)
@@ -126,8 +127,11 @@ void Mesh::addFlat(const std::vector<Vec3>& corners, const Colour& colour)
 
 void Mesh::addBox(const Vec3& low, const Vec3& high, const Colour& colour)
 {
-    const auto corner = [&](int i) { return Vec3(i & 1 ? high.x() : low.x(), i & 2 ? high.y() : low.y(), i & 4 ? high.z() : low.z()); };
-    for (const auto& [a, b, c, d] : {std::array{0, 1, 3, 2}, {4, 6, 7, 5}, {0, 4, 5, 1}, {2, 3, 7, 6}, {0, 2, 6, 4}, {1, 5, 7, 3}})
+    const auto corner = [&](int i) {
+        return Vec3(i & 1 ? high.x() : low.x(), i & 2 ? high.y() : low.y(), i & 4 ? high.z() : low.z());
+    };
+    for (const auto& [a, b, c, d] :
+         {std::array{0, 1, 3, 2}, {4, 6, 7, 5}, {0, 4, 5, 1}, {2, 3, 7, 6}, {0, 2, 6, 4}, {1, 5, 7, 3}})
         addFlat({corner(a), corner(b), corner(c), corner(d)}, colour);
 }
 

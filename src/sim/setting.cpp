@@ -112,16 +112,14 @@ private:
         lineAcross(x0, z0, z1, layer, rgb);
         lineAcross(x1, z0, z1, layer, rgb);
     }
-    void box(const Vec3& a, const Vec3& b, std::uint32_t rgb)
-    {
-        m_made.mesh.addBox(a.cwiseMin(b), a.cwiseMax(b), colourOf(rgb));
-    }
+    void box(const Vec3& a, const Vec3& b, std::uint32_t rgb) { m_made.mesh.addBox(a.cwiseMin(b), a.cwiseMax(b), colourOf(rgb)); }
     /// Spots of earth, so that the ground does not look like paper and a moving camera is seen to move.
     void clods(double x, double z, double radius)
     {
         const Draw draw(3);
         for (std::uint64_t i = 0; i < 130; ++i) {
-            const double r = radius * std::sqrt(std::abs(draw.even(Draw::mix(5, i)))), turn = std::numbers::pi * draw.even(Draw::mix(6, i));
+            const double r = radius * std::sqrt(std::abs(draw.even(Draw::mix(5, i)))),
+                         turn = std::numbers::pi * draw.even(Draw::mix(6, i));
             const double size = 0.02 * (1.3 + draw.even(Draw::mix(8, i)));
             const double cx = x + r * std::cos(turn), cz = z + r * std::sin(turn);
             ground({{cx - size, cz}, {cx, cz + size}, {cx + size, cz}, {cx, cz - size}}, 4, i % 2 ? 0x9a7146 : 0xc49c70);
@@ -154,8 +152,9 @@ private:
             const double turn = 2 * std::numbers::pi * static_cast<double>(i) / 150, away = 56 + 8 * draw.even(Draw::mix(1, i));
             const double size = 2.3 + 0.9 * draw.even(Draw::mix(2, i));
             const Colour leaves = colourOf(i % 3 ? 0x557a58 : 0x6b8c68);
-            m_made.mesh.addEllipsoid({away * std::cos(turn), 0.75 * size, away * std::sin(turn)}, {size, 0, 0}, {0, size, 0}, {0, 0, size},
-                                     [&](const Vec3&) { return leaves; }, 8, 14);
+            m_made.mesh.addEllipsoid(
+                {away * std::cos(turn), 0.75 * size, away * std::sin(turn)}, {size, 0, 0}, {0, size, 0}, {0, 0, size},
+                [&](const Vec3&) { return leaves; }, 8, 14);
         }
         const double ring = 26;
         for (int i = 0; i < 72; ++i) {
@@ -173,8 +172,9 @@ private:
         const int strings = 70;
         for (int i = 0; i <= strings; ++i) {
             const double z = halfWidth * (2.0 * i / strings - 1);
-            m_made.mesh.addFlat({at(x, 0.03, z - 0.004), at(x, 0.03, z + 0.004), at(x, top(z), z + 0.004), at(x, top(z), z - 0.004)},
-                                colourOf(cord));
+            m_made.mesh.addFlat(
+                {at(x, 0.03, z - 0.004), at(x, 0.03, z + 0.004), at(x, top(z), z + 0.004), at(x, top(z), z - 0.004)},
+                colourOf(cord));
         }
         for (int row = 1; row < 9; ++row)
             for (int i = 0; i < 8; ++i) {
@@ -214,8 +214,9 @@ private:
             const double turn = 2 * std::numbers::pi * static_cast<double>(i) / 110;
             const Colour leaves = colourOf(i % 3 ? 0x4f7350 : 0x5f8460);
             const double size = 1.9 + 0.5 * draw.even(i);
-            m_made.mesh.addEllipsoid({8 + 38 * std::cos(turn), 0.5 * size, 38 * std::sin(turn)}, {size, 0, 0}, {0, size, 0}, {0, 0, size},
-                                     [&](const Vec3&) { return leaves; }, 8, 14);
+            m_made.mesh.addEllipsoid(
+                {8 + 38 * std::cos(turn), 0.5 * size, 38 * std::sin(turn)}, {size, 0, 0}, {0, size, 0}, {0, 0, size},
+                [&](const Vec3&) { return leaves; }, 8, 14);
         }
     }
 
@@ -226,12 +227,12 @@ private:
         const double high = 7;
         wall({at(back, 0, -halfWidth), at(front, 0, -halfWidth), at(front, high, -halfWidth), at(back, high, -halfWidth)},
              at(0, 0, 1), wallColour);
-        wall({at(back, 0, halfWidth), at(front, 0, halfWidth), at(front, high, halfWidth), at(back, high, halfWidth)}, at(0, 0, -1),
-             wallColour);
+        wall({at(back, 0, halfWidth), at(front, 0, halfWidth), at(front, high, halfWidth), at(back, high, halfWidth)},
+             at(0, 0, -1), wallColour);
         wall({at(front, 0, -halfWidth), at(front, 0, halfWidth), at(front, high, halfWidth), at(front, high, -halfWidth)},
              at(-1, 0, 0), wallColour);
-        wall({at(back, 0, -halfWidth), at(back, 0, halfWidth), at(back, high, halfWidth), at(back, high, -halfWidth)}, at(1, 0, 0),
-             wallColour);
+        wall({at(back, 0, -halfWidth), at(back, 0, halfWidth), at(back, high, halfWidth), at(back, high, -halfWidth)},
+             at(1, 0, 0), wallColour);
     }
 
     void squashCourt()
@@ -263,11 +264,13 @@ private:
             for (const double z : {-0.6, 0.6})
                 box(at(x - 0.025, 0, z - 0.025), at(x + 0.025, kTableHeight - 0.02, z + 0.025), 0x33383c);
         const double middle = near + kTableLength / 2, reach = kTableHalfWidth + 0.1525;
-        m_made.mesh.addFlat({at(middle, kTableHeight, -reach), at(middle, kTableHeight, reach), at(middle, kTableHeight + kTableNet, reach),
-                             at(middle, kTableHeight + kTableNet, -reach)},
+        m_made.mesh.addFlat({at(middle, kTableHeight, -reach), at(middle, kTableHeight, reach),
+                             at(middle, kTableHeight + kTableNet, reach), at(middle, kTableHeight + kTableNet, -reach)},
                             colourOf(0x3a4a52));
-        m_made.mesh.addFlat({at(middle - 0.004, kTableHeight + kTableNet - 0.015, -reach), at(middle - 0.004, kTableHeight + kTableNet - 0.015, reach),
-                             at(middle - 0.004, kTableHeight + kTableNet, reach), at(middle - 0.004, kTableHeight + kTableNet, -reach)},
+        m_made.mesh.addFlat({at(middle - 0.004, kTableHeight + kTableNet - 0.015, -reach),
+                             at(middle - 0.004, kTableHeight + kTableNet - 0.015, reach),
+                             at(middle - 0.004, kTableHeight + kTableNet, reach),
+                             at(middle - 0.004, kTableHeight + kTableNet, -reach)},
                             colourOf(0xf4f4f0));
     }
 
@@ -281,10 +284,11 @@ private:
         lineAlong(0.3, backboard + 1.2, -1.83, 1);
         lineAlong(0.3, backboard + 1.2, 1.83, 1);
         lineAcross(backboard + 1.2, -7.6, 7.6, 1);
-        m_made.mesh.addFlat({at(backboard, 2.90, -0.915), at(backboard, 2.90, 0.915), at(backboard, 3.97, 0.915), at(backboard, 3.97, -0.915)},
-                            colourOf(0xf2f2ee));
-        m_made.mesh.addRod({at(backboard - 0.01, 3.05, -0.295), at(backboard - 0.01, 3.05, 0.295), at(backboard - 0.01, 3.50, 0.295),
-                            at(backboard - 0.01, 3.50, -0.295)},
+        m_made.mesh.addFlat(
+            {at(backboard, 2.90, -0.915), at(backboard, 2.90, 0.915), at(backboard, 3.97, 0.915), at(backboard, 3.97, -0.915)},
+            colourOf(0xf2f2ee));
+        m_made.mesh.addRod({at(backboard - 0.01, 3.05, -0.295), at(backboard - 0.01, 3.05, 0.295),
+                            at(backboard - 0.01, 3.50, 0.295), at(backboard - 0.01, 3.50, -0.295)},
                            0.02, colourOf(0xc23b2e), true, 4);
         box(at(backboard + 0.05, 2.8, -0.06), at(backboard + 1.4, 2.95, 0.06), 0x4a5058);
         box(at(backboard + 1.3, 0, -0.1), at(backboard + 1.5, 2.95, 0.1), 0x4a5058);
@@ -309,23 +313,26 @@ private:
         for (const double side : {-1.0, 1.0}) { // boards
             const double z = side * 12;
             wall({at(-20, 0, z), at(13, 0, z), at(13, 1.07, z), at(-20, 1.07, z)}, at(0, 0, -side), 0xf2f3f0);
-            wall({at(-20, 0, z * 0.999), at(13, 0, z * 0.999), at(13, 0.2, z * 0.999), at(-20, 0.2, z * 0.999)}, at(0, 0, -side), 0xd9b93a);
+            wall({at(-20, 0, z * 0.999), at(13, 0, z * 0.999), at(13, 0.2, z * 0.999), at(-20, 0.2, z * 0.999)}, at(0, 0, -side),
+                 0xd9b93a);
         }
         wall({at(13, 0, -12), at(13, 0, 12), at(13, 1.07, 12), at(13, 1.07, -12)}, {-1, 0, 0}, 0xf2f3f0);
         const double goal = 9;
-        m_made.mesh.addRod({at(goal, 0, -kGoalHalfWidth), at(goal, kGoalHeight, -kGoalHalfWidth), at(goal, kGoalHeight, kGoalHalfWidth),
-                            at(goal, 0, kGoalHalfWidth)},
+        m_made.mesh.addRod({at(goal, 0, -kGoalHalfWidth), at(goal, kGoalHeight, -kGoalHalfWidth),
+                            at(goal, kGoalHeight, kGoalHalfWidth), at(goal, 0, kGoalHalfWidth)},
                            0.03, colourOf(0xc02a2a), false, 8);
         for (int i = 0; i <= 14; ++i) {
             const double z = kGoalHalfWidth * (2.0 * i / 14 - 1);
-            m_made.mesh.addRod({at(goal, kGoalHeight, z), at(goal + 0.6, kGoalHeight, z), at(goal + 1.0, 0, z)}, 0.006, colourOf(0xf4f4f4),
-                               false, 4);
+            m_made.mesh.addRod({at(goal, kGoalHeight, z), at(goal + 0.6, kGoalHeight, z), at(goal + 1.0, 0, z)}, 0.006,
+                               colourOf(0xf4f4f4), false, 4);
         }
         const Draw draw(4);
         for (std::uint64_t i = 0; i < 80; ++i) { // marks of skates
-            const double x = 5 * draw.even(Draw::mix(1, i)), z = 4 * draw.even(Draw::mix(2, i)), turn = 3 * draw.even(Draw::mix(3, i));
+            const double x = 5 * draw.even(Draw::mix(1, i)), z = 4 * draw.even(Draw::mix(2, i)),
+                         turn = 3 * draw.even(Draw::mix(3, i));
             const double dx = 0.35 * std::cos(turn), dz = 0.35 * std::sin(turn);
-            ground({{x - dx, z - dz}, {x + dx, z + dz}, {x + dx + 0.012, z + dz + 0.012}, {x - dx + 0.012, z - dz + 0.012}}, 1, 0xc4d2da);
+            ground({{x - dx, z - dz}, {x + dx, z + dz}, {x + dx + 0.012, z + dz + 0.012}, {x - dx + 0.012, z - dz + 0.012}}, 1,
+                   0xc4d2da);
         }
     }
 

@@ -34,7 +34,8 @@ template <class List> std::optional<Error> notOneOf(const std::string& what, con
 {
     if (name.empty() || std::any_of(list.begin(), list.end(), [&](const auto& e) { return e.id == name; }))
         return std::nullopt;
-    return Error{ErrorCode::NotFound, "The simulator knows no " + what + " \"" + name + "\"; it knows " + listed(list) + ".", {}, {}};
+    return Error{
+        ErrorCode::NotFound, "The simulator knows no " + what + " \"" + name + "\"; it knows " + listed(list) + ".", {}, {}};
 }
 
 std::optional<Error> checkOptions(const SimulateOptions& o, const SimSkill& skill)
@@ -85,7 +86,8 @@ std::optional<Error> checkOptions(const SimulateOptions& o, const SimSkill& skil
 }
 
 /// Whether the line of sight to the point passes through another part of the body.
-bool isHidden(const Camera& camera, const std::vector<Capsule>& flesh, const Skeleton& body, const Landmark& landmark, const Vec3& p)
+bool isHidden(const Camera& camera, const std::vector<Capsule>& flesh, const Skeleton& body, const Landmark& landmark,
+              const Vec3& p)
 {
     const bool isOfFace = landmark.part == Part::Nose || landmark.part == Part::Eye || landmark.part == Part::Ear;
     if (isOfFace && (p - body.headCentre).normalized().dot((camera.eye() - p).normalized()) < -0.2)
@@ -142,8 +144,7 @@ void markFrame(Simulated& s, std::size_t frame, Sight sight)
         return at;
     };
     for (const auto& [landmark, p] : body.points) {
-        const ImagePoint at =
-            seenAt(camera.project(p), [&, l = landmark](double t) { return s.bodyAt(t).points.at(l); });
+        const ImagePoint at = seenAt(camera.project(p), [&, l = landmark](double t) { return s.bodyAt(t).points.at(l); });
         s.truth.marks.push_back(
             {index, landmark, at, 0, Source::Simulated, isInside(at) && !isHidden(camera, flesh, body, landmark, p)});
     }
@@ -208,7 +209,8 @@ Expected<Simulated> simulateWith(const SimulateOptions& asked, Sight sight)
     const FrameClock clock(s.shown, m.clock.slowFactor());
     for (const auto& key : motion.keys())
         if (!key.keyPosition.empty())
-            m.events.push_back({key.keyPosition, clock.positionAt(RealTime{key.seconds - (motion.begin() - kBefore)}), 0, Source::Simulated});
+            m.events.push_back(
+                {key.keyPosition, clock.positionAt(RealTime{key.seconds - (motion.begin() - kBefore)}), 0, Source::Simulated});
     for (std::size_t f = 0; f < s.frames(); ++f)
         markFrame(s, f, sight);
     return s;

@@ -17,14 +17,14 @@ namespace kestrel::sim {
 
 /// What can be wrong with a film, each at will.
 struct FilmFaults {
-    double exposure = 0;     ///< seconds the shutter is open; what moves is smeared
-    double readout = 0;      ///< seconds from the first row of the picture to the last (rolling shutter)
-    double noise = 0;        ///< grey levels, standard deviation
-    double dim = 1;          ///< of the light there is
-    int quality = 20;        ///< of the coder: smaller is better, as media::EncoderSettings
-    double uneven = 0;       ///< 0 to 1: how much the intervals between pictures vary
-    int repeatEvery = 0;     ///< every so many pictures one repeats the picture before; 0 never
-    int rotation = 0;        ///< stored lying, with a note that it has to be turned by 90, 180 or 270 degrees clockwise
+    double exposure = 0; ///< seconds the shutter is open; what moves is smeared
+    double readout = 0;  ///< seconds from the first row of the picture to the last (rolling shutter)
+    double noise = 0;    ///< grey levels, standard deviation
+    double dim = 1;      ///< of the light there is
+    int quality = 20;    ///< of the coder: smaller is better, as media::EncoderSettings
+    double uneven = 0;   ///< 0 to 1: how much the intervals between pictures vary
+    int repeatEvery = 0; ///< every so many pictures one repeats the picture before; 0 never
+    int rotation = 0;    ///< stored lying, with a note that it has to be turned by 90, 180 or 270 degrees clockwise
 };
 
 /// What is filmed, of whom and from where.

@@ -63,9 +63,10 @@ public:
         Vec3 midHip = m_pose.pelvis * m_p.lower;
         const Vec3 toHip = m_pelvis.right * m_p.halfHips;
         midHip.y() -= std::max(sinkToReach(midHip - toHip, lead.ankle), sinkToReach(midHip + toHip, trail.ankle));
-        const Vec3 trunkUp = Vec3(std::sin(rad(m_pose.trunkLean)),
-                                  std::cos(rad(m_pose.trunkLean)) * std::cos(rad(m_pose.trunkBend)), std::sin(rad(m_pose.trunkBend)))
-                                 .normalized();
+        const Vec3 trunkUp =
+            Vec3(std::sin(rad(m_pose.trunkLean)), std::cos(rad(m_pose.trunkLean)) * std::cos(rad(m_pose.trunkBend)),
+                 std::sin(rad(m_pose.trunkBend)))
+                .normalized();
         m_chest = frameOf(trunkUp, m_pose.shoulderYaw, m_pose.shoulderTilt);
         m_midShoulder = midHip + trunkUp * m_p.trunk;
         const Vec3 neckUp = (trunkUp + kUp).normalized();

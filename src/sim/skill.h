@@ -58,7 +58,7 @@ enum class Setting { Mound, BattersBox, TennisCourt, SquashCourt, Table, Hoop, R
 
 /// What a level camera has to show, shares of height.
 struct Framing {
-    double x = 0.4, y = 0.57;           ///< the picture's middle
+    double x = 0.4, y = 0.57;          ///< the picture's middle
     double width = 1.9, height = 1.58; ///< at least
 };
 

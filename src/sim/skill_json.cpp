@@ -10,10 +10,14 @@ namespace kestrel::sim {
 
 namespace {
 
-constexpr WordRow<Setting> kSettings[]{{Setting::Mound, "mound"},           {Setting::BattersBox, "batters-box"},
-                                       {Setting::TennisCourt, "tennis-court"}, {Setting::SquashCourt, "squash-court"},
-                                       {Setting::Table, "table"},           {Setting::Hoop, "hoop"},
-                                       {Setting::Rink, "rink"},             {Setting::Circle, "circle"},
+constexpr WordRow<Setting> kSettings[]{{Setting::Mound, "mound"},
+                                       {Setting::BattersBox, "batters-box"},
+                                       {Setting::TennisCourt, "tennis-court"},
+                                       {Setting::SquashCourt, "squash-court"},
+                                       {Setting::Table, "table"},
+                                       {Setting::Hoop, "hoop"},
+                                       {Setting::Rink, "rink"},
+                                       {Setting::Circle, "circle"},
                                        {Setting::Infield, "infield"}};
 constexpr WordRow<DominantSide> kSides[]{{DominantSide::Trail, "trail"}, {DominantSide::Lead, "lead"}};
 
@@ -207,7 +211,8 @@ private:
     static void changeOne(KeyPose& k, const PoseChange& c, const Poses& order)
     {
         const auto indexOf = [&](const std::string& name) {
-            return std::find_if(order.begin(), order.end(), [&](const KeyPose& o) { return o.keyPosition == name; }) - order.begin();
+            return std::find_if(order.begin(), order.end(), [&](const KeyPose& o) { return o.keyPosition == name; }) -
+                   order.begin();
         };
         const auto i = &k - order.data();
         if (i < indexOf(c.first) || i > indexOf(c.last))

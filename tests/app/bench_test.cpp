@@ -274,7 +274,9 @@ void BenchTest::mark_guide_asksInOrder_skips_goesOn()
     auto* guide = window().find<app::MarkGuide>();
     QVERIFY(guide->isVisible());
     const auto first = session().nextLandmark();
-    QVERIFY(guide->findChild<QLabel*>(QStringLiteral("nextPoint"))->text().contains(app::plainName(*first, Hand::Right, session().pack())));
+    QVERIFY(guide->findChild<QLabel*>(QStringLiteral("nextPoint"))
+                ->text()
+                .contains(app::plainName(*first, Hand::Right, session().pack())));
     window().press(Qt::Key_X);
     QVERIFY(session().nextLandmark() != first);
     const auto asked = session().guideCount().second;

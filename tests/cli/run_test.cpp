@@ -331,7 +331,8 @@ void RunTest::packsList_countsWhatIsThere()
     QCOMPARE(r.exitCode, 0);
     const auto root = r.json();
     QCOMPARE(root["packs"].size(), std::size_t{11});
-    const auto found = std::find_if(root["packs"].begin(), root["packs"].end(), [](const auto& e) { return e["id"] == "overhand-pitch"; });
+    const auto found =
+        std::find_if(root["packs"].begin(), root["packs"].end(), [](const auto& e) { return e["id"] == "overhand-pitch"; });
     QVERIFY(found != root["packs"].end());
     const auto& p = *found;
     QCOMPARE(p["measures"].get<std::size_t>(), pitchPack().measures.size());

@@ -313,7 +313,10 @@ const std::vector<Case>& cases()
          {"wrist.dom", "shoulder.dom", "shoulder.off", "wrist.off"},
          Unit::Degree,
          false,
-         {{10, "wrist.right", 100, 100}, {10, "shoulder.right", 200, 100}, {10, "shoulder.left", 300, 100}, {10, "wrist.left", 370, 170}},
+         {{10, "wrist.right", 100, 100},
+          {10, "shoulder.right", 200, 100},
+          {10, "shoulder.left", 300, 100},
+          {10, "wrist.left", 370, 170}},
          45},
         {"face laid back",
          "face",
@@ -427,7 +430,8 @@ void MeasureTest::kind_leftHanderMirrored_readsTheSame()
 void MeasureTest::kind_anyPointMissing_isNotMarkedAndNamesIt()
 {
     const Case& c = current();
-    static const std::set<std::string> kAlongTheWay{"drop", "rise", "drift", "drift_across", "farthest_behind", "travel", "dwell"};
+    static const std::set<std::string> kAlongTheWay{"drop",   "rise", "drift", "drift_across", "farthest_behind",
+                                                    "travel", "dwell"};
     const bool pathKind = kAlongTheWay.count(c.kind) > 0;
     if (QLatin1String(c.kind) == QLatin1String("path_angle"))
         return; // has a sentence of its own

@@ -95,7 +95,8 @@ void FilmFaultsTest::roll_turnsThePlumbLine()
     const auto rolled = simulated(o);
     const auto angle = [](ImageVector up) { return std::atan2(up.x, -up.y) * 180 / std::numbers::pi; };
     QVERIFY(std::abs(angle(level.truth.scene.up)) < 0.5);
-    QVERIFY2(std::abs(std::abs(angle(rolled.truth.scene.up)) - 8) < 0.5, qPrintable(QString::number(angle(rolled.truth.scene.up))));
+    QVERIFY2(std::abs(std::abs(angle(rolled.truth.scene.up)) - 8) < 0.5,
+             qPrintable(QString::number(angle(rolled.truth.scene.up))));
     // told the plumb line, the readings stay what they were
     const Review a = reviewOf(level.truth), b = reviewOf(rolled.truth);
     for (const char* id : {"trunk_lean_release", "stride_length", "lead_knee_strike"})
@@ -135,8 +136,7 @@ void FilmFaultsTest::twoCameras_findThePointInSpace()
         for (const auto* s : {&a, &b}) {
             const ImagePoint p = findMark(s->truth, FrameIndex(static_cast<std::int64_t>(f)), wrist)->at;
             const auto& c = s->camera;
-            const sim::Vec3 sight =
-                (c.forward() * c.focal() + c.right() * (p.x - 640) - c.up() * (p.y - 360)).normalized();
+            const sim::Vec3 sight = (c.forward() * c.focal() + c.right() * (p.x - 640) - c.up() * (p.y - 360)).normalized();
             const Eigen::Matrix3d across = Eigen::Matrix3d::Identity() - sight * sight.transpose();
             sum += across;
             right += across * c.eye();
@@ -228,7 +228,8 @@ void FilmFaultsTest::uneven_isAVariableRate_andKeepsTheTruth()
     // a key position lies where its time says
     const FrameClock clock(film->info().shown, 1);
     const double seconds = clock.timeOf(findEvent(s.truth, "strike")->frame)->seconds;
-    QVERIFY2(std::abs(seconds - (s.motion.secondsOf("strike") - (s.motion.begin() - 0.30))) < 0.002, qPrintable(QString::number(seconds)));
+    QVERIFY2(std::abs(seconds - (s.motion.secondsOf("strike") - (s.motion.begin() - 0.30))) < 0.002,
+             qPrintable(QString::number(seconds)));
 }
 
 void FilmFaultsTest::rotation_isUndoneByThePlayer()

@@ -146,7 +146,8 @@ void SimulateTest::fault_disturbsWhatItSays()
         if (!m.variants.empty() && std::find(m.variants.begin(), m.variants.end(), o.motion.variant) == m.variants.end())
             continue;
         QVERIFY2(calm.count(m.id), m.id.c_str());
-        QVERIFY2(!isOut(bandOf(m), calm.at(m.id)), qPrintable(QStringLiteral("%1 is %2").arg(QString::fromStdString(m.id)).arg(calm.at(m.id))));
+        QVERIFY2(!isOut(bandOf(m), calm.at(m.id)),
+                 qPrintable(QStringLiteral("%1 is %2").arg(QString::fromStdString(m.id)).arg(calm.at(m.id))));
     }
     for (const auto& f : sim->faults) {
         if (!f.isFor(o.motion.variant))
@@ -159,7 +160,9 @@ void SimulateTest::fault_disturbsWhatItSays()
             QVERIFY2(m, id.c_str());
             if (isMain && wrong.count(id))
                 QVERIFY2(isOut(bandOf(*m), wrong.at(id)),
-                         qPrintable(QStringLiteral("%1 leaves %2 at %3").arg(QString::fromStdString(f.id), QString::fromStdString(id)).arg(wrong.at(id))));
+                         qPrintable(QStringLiteral("%1 leaves %2 at %3")
+                                        .arg(QString::fromStdString(f.id), QString::fromStdString(id))
+                                        .arg(wrong.at(id))));
             isMain = isMain && !wrong.count(id);
         }
         QVERIFY2(!isMain, f.id.c_str());
@@ -206,8 +209,8 @@ void SimulateTest::truth_sideViewLengths_areTrue()
     const auto s = simulated(pitch());
     const auto strike = static_cast<std::size_t>(findEvent(s.truth, "strike")->frame.value);
     const auto body = s.body(strike);
-    const double stride =
-        (body.at(Part::Ankle, BodySide::Left).x() - body.at(Part::Ankle, BodySide::Right).x()) / s.options.person.heightMetres * 100;
+    const double stride = (body.at(Part::Ankle, BodySide::Left).x() - body.at(Part::Ankle, BodySide::Right).x()) /
+                          s.options.person.heightMetres * 100;
     const double read = *reviewOf(s.truth).findReading("stride_length")->value;
     QVERIFY2(std::abs(stride - read) < 3, qPrintable(QStringLiteral("%1 %2").arg(stride).arg(read)));
 }

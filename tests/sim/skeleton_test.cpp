@@ -121,8 +121,10 @@ void SkeletonTest::bones_keepTheirLength()
         for (const auto side : {BodySide::Left, BodySide::Right})
             for (const auto& [a, b, length] : bones) {
                 const double found = (s.at(a, side) - s.at(b, side)).norm() / kHeight;
-                QVERIFY2(std::abs(found - length) < 1e-6,
-                         qPrintable(QStringLiteral("%1 %2 at %3 s").arg(QString::fromStdString(nameOf({a, side, {}}))).arg(found).arg(t)));
+                QVERIFY2(
+                    std::abs(found - length) < 1e-6,
+                    qPrintable(
+                        QStringLiteral("%1 %2 at %3 s").arg(QString::fromStdString(nameOf({a, side, {}}))).arg(found).arg(t)));
             }
         QVERIFY(std::abs((s.at(Part::Shoulder, BodySide::Left) - s.at(Part::Shoulder, BodySide::Right)).norm() / kHeight -
                          2 * p.halfShoulders) < 1e-6);
@@ -163,7 +165,8 @@ void SkeletonTest::plantedFeet_doNotSlide()
     int planted = 0;
     for (std::size_t i = 0; i + 1 < keys.size(); ++i)
         for (const bool isLead : {true, false}) {
-            const FootPose &a = isLead ? keys[i].pose.lead : keys[i].pose.trail, &b = isLead ? keys[i + 1].pose.lead : keys[i + 1].pose.trail;
+            const FootPose &a = isLead ? keys[i].pose.lead : keys[i].pose.trail,
+                           &b = isLead ? keys[i + 1].pose.lead : keys[i + 1].pose.trail;
             if (a.toe.y() > 1e-9 || b.toe.y() > 1e-9 || (a.toe - b.toe).norm() > 1e-9)
                 continue;
             ++planted;
@@ -171,7 +174,8 @@ void SkeletonTest::plantedFeet_doNotSlide()
             const Vec3 begin = now.at(keys[i].seconds).at(Part::Toe, side);
             for (double t = keys[i].seconds; t <= keys[i + 1].seconds; t += 0.01)
                 QVERIFY2((now.at(t).at(Part::Toe, side) - begin).norm() < 0.02 * kHeight,
-                         qPrintable(QStringLiteral("%1 at %2 s").arg(isLead ? QStringLiteral("lead") : QStringLiteral("trail")).arg(t)));
+                         qPrintable(
+                             QStringLiteral("%1 at %2 s").arg(isLead ? QStringLiteral("lead") : QStringLiteral("trail")).arg(t)));
         }
     QVERIFY(planted >= 1);
 }
@@ -185,7 +189,8 @@ void SkeletonTest::hands_stayOnTheImplement()
         const Skeleton s = now.at(t);
         const auto& held = *now.skill.implement;
         const auto isOn = [&](BodySide side, double along) {
-            return (s.at(Part::Hand, side) - (s.implement->butt + s.implement->axis * (along * kHeight))).norm() < 0.004 * kHeight;
+            return (s.at(Part::Hand, side) - (s.implement->butt + s.implement->axis * (along * kHeight))).norm() <
+                   0.004 * kHeight;
         };
         QVERIFY2(isOn(now.build.domSide(), held.domHand), qPrintable(QString::number(t)));
         if (held.offHand)
@@ -322,9 +327,8 @@ void SkeletonTest::ball_isMetWhereTheFaceIs()
     const BallPath path(
         variant.ballKind, variant.ball, build, [&](double t) { return place(motion.at(t), build); },
         [&](const std::string& key) { return motion.secondsOf(key); });
-    const auto meets = std::find_if(variant.ball.begin(), variant.ball.end(), [](const BallStage& b) {
-        return b.place == BallPlace::Face || b.place == BallPlace::Blade;
-    });
+    const auto meets = std::find_if(variant.ball.begin(), variant.ball.end(),
+                                    [](const BallStage& b) { return b.place == BallPlace::Face || b.place == BallPlace::Blade; });
     QVERIFY(meets != variant.ball.end());
     const double t = motion.secondsOf(meets->until);
     const auto ballAt = [&](double when) { return path.at(when, place(motion.at(when), build)).centre; };
@@ -339,10 +343,12 @@ void SkeletonTest::badMotionFile_saysWhere_data()
     QTest::addColumn<QByteArray>("what");
     QTest::addColumn<QByteArray>("with");
     QTest::addColumn<QString>("place");
-    QTest::newRow("unknown part") << QByteArray("\"pelvis\": [0.066") << QByteArray("\"hips\": [0.066") << QStringLiteral("/poses/0/pose");
+    QTest::newRow("unknown part") << QByteArray("\"pelvis\": [0.066") << QByteArray("\"hips\": [0.066")
+                                  << QStringLiteral("/poses/0/pose");
     QTest::newRow("two numbers") << QByteArray("[0.066, 0.484, -0.055]") << QByteArray("[0.066, 0.484]")
                                  << QStringLiteral("/poses/0/pose/pelvis");
-    QTest::newRow("back in time") << QByteArray("\"seconds\": -0.26") << QByteArray("\"seconds\": -0.96") << QStringLiteral("/poses/3");
+    QTest::newRow("back in time") << QByteArray("\"seconds\": -0.26") << QByteArray("\"seconds\": -0.96")
+                                  << QStringLiteral("/poses/3");
     QTest::newRow("unknown model") << QByteArray("\"like\": \"drive\"") << QByteArray("\"like\": \"ride\"")
                                    << QStringLiteral("/poses/4/like");
     QTest::newRow("unknown key position") << QByteArray("\"until\": \"release\"") << QByteArray("\"until\": \"relief\"")

@@ -3,15 +3,16 @@
 namespace kestrel {
 
 extern const MeasureKind kJointAngle, kFlexion, kTilt, kElevation, kLean, kSeparation, kDistance, kDistanceRatio, kOffsetAlong,
-    kOffsetAcross, kOffsetUp, kAngleChange, kLeanChange, kDrop, kRise, kFarthestBehind, kDriftAcross, kInterval, kTurnGap, kShareAlong, kDrift, kAdvance, kPathAngle, kTravel, kDwell, kLineUp, kFace, kFacing, kClosure, kTurned;
+    kOffsetAcross, kOffsetUp, kAngleChange, kLeanChange, kDrop, kRise, kFarthestBehind, kDriftAcross, kInterval, kTurnGap,
+    kShareAlong, kDrift, kAdvance, kPathAngle, kTravel, kDwell, kLineUp, kFace, kFacing, kClosure, kTurned;
 
 std::span<const MeasureKind* const> measureKinds()
 {
     static const MeasureKind* const all[] = {
-        &kJointAngle,    &kFlexion,        &kTilt,         &kElevation, &kLean,        &kSeparation, &kDistance,
-        &kDistanceRatio, &kOffsetAlong,    &kOffsetAcross, &kOffsetUp,  &kAngleChange, &kLeanChange, &kDrop,
-        &kRise,          &kFarthestBehind, &kDriftAcross,  &kInterval,  &kTurnGap,
-        &kShareAlong, &kDrift, &kAdvance, &kPathAngle, &kTravel, &kDwell, &kLineUp, &kFace, &kFacing, &kClosure, &kTurned,
+        &kJointAngle,  &kFlexion,      &kTilt,     &kElevation,   &kLean,       &kSeparation, &kDistance,  &kDistanceRatio,
+        &kOffsetAlong, &kOffsetAcross, &kOffsetUp, &kAngleChange, &kLeanChange, &kDrop,       &kRise,      &kFarthestBehind,
+        &kDriftAcross, &kInterval,     &kTurnGap,  &kShareAlong,  &kDrift,      &kAdvance,    &kPathAngle, &kTravel,
+        &kDwell,       &kLineUp,       &kFace,     &kFacing,      &kClosure,    &kTurned,
     };
     return all;
 }

@@ -7,7 +7,8 @@ namespace {
 Outcome value(const MeasureInput& in)
 {
     const auto a = in.point(0), b = in.point(1), c = in.point(2), d = in.point(3);
-    const auto first = a && b && c ? angleAt(*a, *b, *c) : std::nullopt, second = b && c && d ? angleAt(*b, *c, *d) : std::nullopt;
+    const auto first = a && b && c ? angleAt(*a, *b, *c) : std::nullopt,
+               second = b && c && d ? angleAt(*b, *c, *d) : std::nullopt;
     if (!first || !second)
         return tl::unexpected(in.missing());
     return 180 - std::min(first->asDegrees(), second->asDegrees());
@@ -23,16 +24,15 @@ void figure(const MeasureInput& in, Figure& f)
 } // namespace
 
 extern const MeasureKind kLineUp;
-const MeasureKind kLineUp{
-    "line_up",
-    "By how much four points in a row leave one straight line: the larger of the two bends, degrees; 0 is "
-    "straight.",
-    Quantity::Angle,
-    4,
-    When::At,
-    false,
-    viewsAny(),
-    value,
-    figure};
+const MeasureKind kLineUp{"line_up",
+                          "By how much four points in a row leave one straight line: the larger of the two bends, degrees; 0 is "
+                          "straight.",
+                          Quantity::Angle,
+                          4,
+                          When::At,
+                          false,
+                          viewsAny(),
+                          value,
+                          figure};
 
 } // namespace kestrel

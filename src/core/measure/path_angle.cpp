@@ -24,7 +24,8 @@ Outcome value(const MeasureInput& in)
 {
     const auto s = stretch(in);
     if (!s)
-        return tl::unexpected(NoReading{Verdict::NotMarked, "Mark the point on the frames before and after as well to read its path."});
+        return tl::unexpected(
+            NoReading{Verdict::NotMarked, "Mark the point on the frames before and after as well to read its path."});
     const BodyVector d = s->second - s->first;
     return Angle::radians(std::atan2(d.y, d.x)).asDegrees();
 }

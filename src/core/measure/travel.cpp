@@ -33,15 +33,14 @@ void figure(const MeasureInput& in, Figure& f)
 } // namespace
 
 extern const MeasureKind kTravel;
-const MeasureKind kTravel{
-    "travel",
-    "Length of the point's way through the span, along every marked frame; never negative.",
-    Quantity::Length,
-    1,
-    When::Span,
-    false,
-    viewsAny(),
-    value,
-    figure};
+const MeasureKind kTravel{"travel",
+                          "Length of the point's way through the span, along every marked frame; never negative.",
+                          Quantity::Length,
+                          1,
+                          When::Span,
+                          false,
+                          viewsAny(),
+                          value,
+                          figure};
 
 } // namespace kestrel

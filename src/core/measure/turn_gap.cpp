@@ -38,16 +38,17 @@ void figure(const MeasureInput& in, Figure& f)
 } // namespace
 
 extern const MeasureKind kTurnGap;
-const MeasureKind kTurnGap{"turn_gap",
-                           "Estimate of how far the pelvis has turned toward the target ahead of the shoulders, degrees, from "
-                           "the shortened widths of both seen from the front or rear; points: the hips, then the shoulders, each time the other side "
-                           "and then the dominant one.",
-                           Quantity::Angle,
-                           4,
-                           When::At,
-                           false,
-                           viewsAcross(),
-                           value,
-                           figure};
+const MeasureKind kTurnGap{
+    "turn_gap",
+    "Estimate of how far the pelvis has turned toward the target ahead of the shoulders, degrees, from "
+    "the shortened widths of both seen from the front or rear; points: the hips, then the shoulders, each time the other side "
+    "and then the dominant one.",
+    Quantity::Angle,
+    4,
+    When::At,
+    false,
+    viewsAcross(),
+    value,
+    figure};
 
 } // namespace kestrel
