@@ -1,0 +1,205 @@
+// Whether the faults of the simulated athlete are called, and nothing else: docs/accuracy.md.
+
+#include "core/draw.h"
+#include "core/pack_folder.h"
+#include "core/review.h"
+#include "sim/simulate.h"
+
+#include <QGuiApplication>
+
+#include <algorithm>
+#include <cstdio>
+#include <iostream>
+#include <set>
+
+using namespace kestrel;
+
+namespace {
+
+constexpr double kNoise = 2; // pixels at 1280x720
+constexpr double kRate = 240;
+constexpr std::uint32_t kSeeds[] = {1, 2, 3};
+constexpr double kAmounts[] = {0.7, 1.0};
+constexpr Hand kHands[] = {Hand::Right, Hand::Left};
+
+/// What an attentive marker has: every point on every frame, each a little off.
+Marking marked(const Marking& truth, std::uint32_t seed)
+{
+    Marking m = truth;
+    const Draw draw(seed + 100);
+    for (std::size_t i = 0; i < m.marks.size(); ++i) {
+        m.marks[i].at.x += kNoise * draw.normal(2 * i);
+        m.marks[i].at.y += kNoise * draw.normal(2 * i + 1);
+        m.marks[i].sigma = kNoise;
+    }
+    return m;
+}
+
+std::optional<Review> reviewOf(const sim::SimulateOptions& o, const Pack& pack)
+{
+    const auto s = sim::simulate(o);
+    if (!s) {
+        std::cerr << s.error().text() << "\n";
+        return std::nullopt;
+    }
+    const Marking m = marked(s->truth, o.motion.seed);
+    const ReadOptions options{o.motion.school, {}};
+    return calcReview(pack, calcReadings(pack, Repetition(m), options), m, options);
+}
+
+/// The pack's faults that rest on the measure the simulated one disturbs first.
+std::set<std::string> namesOf(const sim::SimFault& fault, const Pack& pack)
+{
+    std::set<std::string> names;
+    for (const auto& f : pack.faults)
+        for (const auto& c : f.conditions)
+            if (f.id == fault.id || c.measure == fault.disturbs.front())
+                names.insert(f.id);
+    return names;
+}
+
+/// With those that are declared to lead to them.
+std::set<std::string> withCauses(std::set<std::string> names, const Pack& pack)
+{
+    for (bool grew = true; grew;) {
+        grew = false;
+        for (const auto& f : pack.faults)
+            for (const auto& e : f.explains)
+                if (names.count(e) > 0)
+                    grew = names.insert(f.id).second || grew;
+    }
+    return names;
+}
+
+struct Count {
+    int of = 0, yes = 0;
+    void add(bool b)
+    {
+        ++of;
+        yes += b;
+    }
+    double percent() const { return of == 0 ? 0 : 100.0 * yes / of; }
+};
+
+struct Row {
+    std::string name;
+    Count called, one, falseOff, quiet;
+    std::set<std::string> missed, wrong;
+};
+
+void judgeVariant(const sim::SimSkill& skill, const sim::SimVariant& variant, const Pack& pack, Row& row)
+{
+    sim::SimulateOptions o;
+    o.skill = skill.id;
+    o.frameRate = kRate;
+    o.motion.variant = variant.id;
+    o.motion.school = skill.schools.front().id;
+    std::set<View> views;
+    for (const auto& m : pack.measures)
+        views.insert(m.views.front());
+    for (const auto seed : kSeeds)
+        for (const auto hand : kHands) {
+            o.motion.seed = seed;
+            o.hand = hand;
+            o.motion.faults.clear();
+            for (const auto view : views) {
+                o.camera.view = view;
+                const auto r = reviewOf(o, pack);
+                if (!r)
+                    continue;
+                for (const auto& reading : r->readings)
+                    if (reading.value) {
+                        row.falseOff.add(reading.verdict == Verdict::Off);
+                        if (reading.verdict == Verdict::Off)
+                            row.wrong.insert(reading.measure);
+                    }
+                for (const auto& f : skill.faults)
+                    if (f.isFor(variant.id))
+                        row.quiet.add(!r->oneThing || namesOf(f, pack).count(r->oneThing->fault) == 0);
+            }
+            for (const auto& f : skill.faults) {
+                if (!f.isFor(variant.id))
+                    continue;
+                // the first measure it disturbs that this variant reads says from where it has to be filmed
+                const Measure* main = nullptr;
+                for (const auto& id : f.disturbs) {
+                    const Measure* m = pack.findMeasure(id);
+                    const bool applies = m && (m->variants.empty() ||
+                                               std::find(m->variants.begin(), m->variants.end(), variant.id) != m->variants.end());
+                    if (!main && applies)
+                        main = m;
+                }
+                if (!main)
+                    continue;
+                const auto names = namesOf(f, pack), all = withCauses(names, pack);
+                for (const double amount : kAmounts) {
+                    o.camera.view = main->views.front();
+                    o.motion.faults = {{f.id, amount}};
+                    const auto r = reviewOf(o, pack);
+                    if (!r)
+                        continue;
+                    const bool called = std::any_of(r->faults.begin(), r->faults.end(), [&](const FaultFinding& found) {
+                        return found.verdict == Verdict::Off && all.count(found.fault) > 0;
+                    });
+                    row.called.add(called);
+                    row.one.add(r->oneThing && all.count(r->oneThing->fault) > 0);
+                    char text[96];
+                    std::snprintf(text, sizeof text, "%s at %.1f", f.id.c_str(), amount);
+                    if (!called)
+                        row.missed.insert(text);
+                }
+            }
+        }
+}
+
+std::string listed(const std::set<std::string>& names)
+{
+    std::string text;
+    for (const auto& n : names)
+        text += (text.empty() ? "" : ", ") + n;
+    return text;
+}
+
+void print(const Row& r)
+{
+    std::printf("| %s | %.0f | %.0f | %.1f | %.0f | %s |\n", r.name.c_str(), r.called.percent(), r.one.percent(), r.falseOff.percent(),
+                r.quiet.percent(), (listed(r.missed) + (r.wrong.empty() ? "" : "; off without a fault: " + listed(r.wrong))).c_str());
+}
+
+} // namespace
+
+int main(int argc, char** argv)
+{
+    qputenv("QT_QPA_PLATFORM", "offscreen");
+    const QGuiApplication application(argc, argv);
+    std::printf("# Whether faults are called\n\n"
+                "Made by `./kestrel tables`: the simulated athlete of 13, 240 pictures a second, 1280x720, every point marked on every frame\n"
+                "with %.0f pixels of noise, three seeds, both hands. Each fault at 0.7 and 1.0, filmed from the view its first measure is read\n"
+                "in. *Called*: the fault that rests on that measure, or one declared to lead to it, is off. *False off*: readings off without\n"
+                "any fault, in all views the pack reads.\n\n"
+                "| skill | called, %% (goal 95) | the one thing, %% (80) | false off, %% (2) | fault at 0 not the one thing, %% (97) | missed at least once |\n"
+                "|---|---|---|---|---|---|\n",
+                kNoise);
+    Row sum;
+    sum.name = "**all**";
+    for (const auto& id : sim::simSkillIds()) {
+        const auto skill = sim::loadSimSkill(id);
+        const auto pack = findPack(id);
+        if (!skill || !pack) {
+            std::cerr << (skill ? pack.error() : skill.error()).text() << "\n";
+            return 1;
+        }
+        Row row;
+        row.name = pack->name;
+        for (const auto& variant : skill->variants)
+            judgeVariant(*skill, variant, *pack, row);
+        print(row);
+        std::fflush(stdout);
+        for (const auto& [to, from] : {std::pair{&sum.called, &row.called}, {&sum.one, &row.one}, {&sum.falseOff, &row.falseOff}, {&sum.quiet, &row.quiet}}) {
+            to->of += from->of;
+            to->yes += from->yes;
+        }
+    }
+    print(sum);
+    return 0;
+}
