@@ -2,6 +2,7 @@
 #include "cli/verbs.h"
 #include "core/json_reader.h"
 #include "core/pack_folder.h"
+#include "report/pack_sheet.h"
 
 namespace kestrel::cli {
 
@@ -54,6 +55,18 @@ VerbResult packsCheck(const Words& words, Streams io)
     io.out << nlohmann::json{{"file", file}, {"mistakes", list}}.dump(2, ' ', false, nlohmann::json::error_handler_t::replace)
            << "\n";
     return mistakes.empty() ? Done : BadInput;
+}
+
+VerbResult packsDescribe(const Words& words, Streams io)
+{
+    Arguments args(words, {});
+    const std::string pack = args.onlyPlain("a pack's id or file");
+    if (args.mistake())
+        return tl::unexpected(*args.mistake());
+    return findPack(pack).map([&](const Pack& p) {
+        io.out << report::toMarkdown(p);
+        return static_cast<int>(Done);
+    });
 }
 
 } // namespace kestrel::cli

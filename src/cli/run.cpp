@@ -26,6 +26,7 @@ const std::vector<Verb>& verbs()
         {"review", "review --pack ID|FILE --marking M.json... [--school ID] [--age N]",
          "strengths, faults and the one thing to change", review},
         {"packs list", "packs list", "the skill packs there are", packsList},
+        {"packs describe", "packs describe ID", "a pack as a page to read, Markdown", packsDescribe},
         {"packs check", "packs check FILE", "every mistake in a pack, with its place", packsCheck},
         {"report", "report --review R.json [--film FILE] --out PAGE.pdf|.html", "the page for the player", report},
         {"demo", "demo [--scenario FILE] --out DIR", "a library of made-up athletes in a new folder", demoLibrary},

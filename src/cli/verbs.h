@@ -35,6 +35,7 @@ VerbResult simulate(const Words&, Streams);
 VerbResult read(const Words&, Streams);
 VerbResult review(const Words&, Streams);
 VerbResult packsList(const Words&, Streams);
+VerbResult packsDescribe(const Words&, Streams);
 VerbResult packsCheck(const Words&, Streams);
 VerbResult report(const Words&, Streams);
 VerbResult demoLibrary(const Words&, Streams);

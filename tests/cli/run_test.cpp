@@ -55,6 +55,7 @@ private slots:
     void review_severalMarkings_judgesTheTypicalOne();
     void showExample_headDrop_isNamedOrItsCause();
     void packsList_countsWhatIsThere();
+    void packsDescribe_saysEverythingInWords();
     void packsCheck_goodAndBroken();
     void report_pdfAndHtml_fromAReview();
     void report_filmThatDoesNotFit_isDoneInPart();
@@ -337,6 +338,23 @@ void RunTest::packsList_countsWhatIsThere()
     const auto& p = *found;
     QCOMPARE(p["measures"].get<std::size_t>(), pitchPack().measures.size());
     QCOMPARE(p["keyPositions"].get<int>(), 9);
+}
+
+void RunTest::packsDescribe_saysEverythingInWords()
+{
+    const Ran r = run({"packs", "describe", "overhead-serve"});
+    QCOMPARE(r.exitCode, 0);
+    const auto pack = findPack("overhead-serve");
+    for (const auto& k : pack->keyPositions)
+        QVERIFY2(r.out.find("**" + k.name + "**") != std::string::npos, k.id.c_str());
+    for (const auto& m : pack->measures)
+        QVERIFY2(r.out.find("| " + m.name) != std::string::npos, m.id.c_str());
+    for (const auto& f : pack->faults)
+        QVERIFY2(r.out.find(f.cue.teen) != std::string::npos, f.id.c_str());
+    for (const auto& d : pack->drills)
+        QVERIFY2(r.out.find("### " + d.name) != std::string::npos, d.id.c_str());
+    QVERIFY(r.out.find("45 to 85°") != std::string::npos); // with its unit, once
+    QCOMPARE(run({"packs", "describe", "juggling"}).exitCode, 2);
 }
 
 void RunTest::packsCheck_goodAndBroken()

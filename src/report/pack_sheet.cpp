@@ -1,0 +1,114 @@
+#include "report/pack_sheet.h"
+
+#include "report/film_guide.h"
+
+#include <algorithm>
+
+namespace kestrel::report {
+
+namespace {
+
+/// A table cell must not end the cell.
+std::string cell(std::string text)
+{
+    for (std::size_t i = 0; (i = text.find('|', i)) != std::string::npos; i += 2)
+        text.insert(i, "\\");
+    return text;
+}
+
+std::string bandWords(const Pack& pack, const Measure& m, const Band& b)
+{
+    std::string text = b.low && b.high ? shortNumber(*b.low) + " to " + withUnit(*b.high, m.unit)
+                       : b.low         ? "above " + withUnit(*b.low, m.unit)
+                                       : "below " + withUnit(*b.high, m.unit);
+    if (const School* s = b.school.empty() ? nullptr : pack.findSchool(b.school))
+        text += " (" + s->name + ")";
+    if (b.minAge && b.maxAge)
+        text += " (age " + shortNumber(*b.minAge) + " to " + shortNumber(*b.maxAge) + ")";
+    return text + " " + std::string(letterOf(b.evidence));
+}
+
+template <class List, class Words> std::string joined(const List& list, Words words, const char* between = ", ")
+{
+    std::string text;
+    for (const auto& e : list)
+        text += (text.empty() ? "" : between) + words(e);
+    return text;
+}
+
+void addMeasures(std::string& page, const Pack& pack)
+{
+    page += "\n## Measures\n\nBands are G geometry, P commonly reported in papers, T commonly taught.\n\n"
+            "| at | measure | what exactly | seen from | target |\n|---|---|---|---|---|\n";
+    for (const auto& m : pack.measures) {
+        const KeyPosition* from = m.from.empty() ? nullptr : pack.findKeyPosition(m.from);
+        const std::string at = (from && m.from != m.at ? from->name + " to " : "") + pack.findKeyPosition(m.at)->name;
+        std::string name = m.name;
+        if (!m.variants.empty())
+            name += " (" + joined(m.variants, [](const auto& v) { return v; }) + ")";
+        std::string what = m.technical;
+        if (m.minRate > 0)
+            what += "; needs " + shortNumber(m.minRate) + " pictures a second";
+        if (!m.doubt.empty())
+            what += ". *" + m.doubt + "*";
+        page += "| " + cell(at) + " | " + cell(name) + " | " + cell(what) + " | " +
+                joined(m.views, [](View v) { return viewWords(v); }) + " | " +
+                cell(joined(m.bands, [&](const Band& b) { return bandWords(pack, m, b); }, "; ")) + " |\n";
+    }
+}
+
+void addFaults(std::string& page, const Pack& pack)
+{
+    page += "\n## Faults\n";
+    for (const auto& f : pack.faults) {
+        page += "\n### " + f.name + "\n\n" + f.why + "\n\n";
+        page += "- Called when " + joined(
+                                       f.conditions,
+                                       [&](const FaultCondition& c) {
+                                           const char* side = c.beyond == Beyond::Below   ? " is below"
+                                                              : c.beyond == Beyond::Above ? " is above"
+                                                                                          : " is outside";
+                                           return "*" + pack.findMeasure(c.measure)->name + "*" + side + " its band";
+                                       },
+                                       " or ") +
+                ".\n";
+        if (!f.explains.empty())
+            page += "- Leads to: " + joined(f.explains, [&](const auto& id) { return pack.findFault(id)->name; }) + ".\n";
+        if (!f.caution.empty())
+            page += "- **Caution.** " + f.caution + "\n";
+        page += "- Child: \"" + f.cue.child + "\" Teenager: \"" + f.cue.teen + "\" Adult: \"" + f.cue.adult + "\"\n";
+        page += "- Drills: " + joined(f.drills, [&](const auto& id) { return pack.findDrill(id)->name; }) + ".\n";
+    }
+}
+
+void addDrills(std::string& page, const Pack& pack)
+{
+    page += "\n## Drills\n";
+    for (const auto& d : pack.drills) {
+        page += "\n### " + d.name + "\n\n" + d.purpose + " " + d.setup + "\n\n";
+        int number = 0;
+        for (const auto& step : d.steps)
+            page += std::to_string(++number) + ". " + step + "\n";
+        page += "\n" + d.dose + ". Space: " + d.space + ". Kit: " + d.kit + ". Feel: " + d.feel + " Avoid: " + d.mistakes +
+                " Easier: " + d.easier + " Harder: " + d.harder + (d.caution.empty() ? "" : " **" + d.caution + "**") + "\n";
+    }
+}
+
+} // namespace
+
+std::string toMarkdown(const Pack& pack)
+{
+    std::string page = "# " + pack.name + "\n\n**" + pack.caution + "**\n\n" + pack.filmNext + "\n\n## Schools\n\n";
+    for (const auto& s : pack.schools)
+        page += "- **" + s.name + "**" + (s.note.empty() ? "" : ": " + s.note) + "\n";
+    page += "\n## Key positions\n\n";
+    int number = 0;
+    for (const auto& k : pack.keyPositions)
+        page += std::to_string(++number) + ". **" + k.name + "**: " + k.recognise + "\n";
+    addMeasures(page, pack);
+    addFaults(page, pack);
+    addDrills(page, pack);
+    return page;
+}
+
+} // namespace kestrel::report
