@@ -124,8 +124,8 @@ void judgeVariant(const sim::SimSkill& skill, const sim::SimVariant& variant, co
                 const Measure* main = nullptr;
                 for (const auto& id : f.disturbs) {
                     const Measure* m = pack.findMeasure(id);
-                    const bool applies = m && (m->variants.empty() ||
-                                               std::find(m->variants.begin(), m->variants.end(), variant.id) != m->variants.end());
+                    const bool applies = m && (m->variants.empty() || std::find(m->variants.begin(), m->variants.end(),
+                                                                                variant.id) != m->variants.end());
                     if (!main && applies)
                         main = m;
                 }
@@ -162,8 +162,9 @@ std::string listed(const std::set<std::string>& names)
 
 void print(const Row& r)
 {
-    std::printf("| %s | %.0f | %.0f | %.1f | %.0f | %s |\n", r.name.c_str(), r.called.percent(), r.one.percent(), r.falseOff.percent(),
-                r.quiet.percent(), (listed(r.missed) + (r.wrong.empty() ? "" : "; off without a fault: " + listed(r.wrong))).c_str());
+    std::printf("| %s | %.0f | %.0f | %.1f | %.0f | %s |\n", r.name.c_str(), r.called.percent(), r.one.percent(),
+                r.falseOff.percent(), r.quiet.percent(),
+                (listed(r.missed) + (r.wrong.empty() ? "" : "; off without a fault: " + listed(r.wrong))).c_str());
 }
 
 } // namespace
@@ -173,11 +174,15 @@ int main(int argc, char** argv)
     qputenv("QT_QPA_PLATFORM", "offscreen");
     const QGuiApplication application(argc, argv);
     std::printf("# Whether faults are called\n\n"
-                "Made by `./kestrel tables`: the simulated athlete of 13, 240 pictures a second, 1280x720, every point marked on every frame\n"
-                "with %.0f pixels of noise, three seeds, both hands. Each fault at 0.7 and 1.0, filmed from the view its first measure is read\n"
-                "in. *Called*: the fault that rests on that measure, or one declared to lead to it, is off. *False off*: readings off without\n"
+                "Made by `./kestrel tables`: the simulated athlete of 13, 240 pictures a second, 1280x720, every point marked on "
+                "every frame\n"
+                "with %.0f pixels of noise, three seeds, both hands. Each fault at 0.7 and 1.0, filmed from the view its first "
+                "measure is read\n"
+                "in. *Called*: the fault that rests on that measure, or one declared to lead to it, is off. *False off*: "
+                "readings off without\n"
                 "any fault, in all views the pack reads.\n\n"
-                "| skill | called, %% (goal 95) | the one thing, %% (80) | false off, %% (2) | fault at 0 not the one thing, %% (97) | missed at least once |\n"
+                "| skill | called, %% (goal 95) | the one thing, %% (80) | false off, %% (2) | fault at 0 not the one thing, %% "
+                "(97) | missed at least once |\n"
                 "|---|---|---|---|---|---|\n",
                 kNoise);
     Row sum;
@@ -195,7 +200,10 @@ int main(int argc, char** argv)
             judgeVariant(*skill, variant, *pack, row);
         print(row);
         std::fflush(stdout);
-        for (const auto& [to, from] : {std::pair{&sum.called, &row.called}, {&sum.one, &row.one}, {&sum.falseOff, &row.falseOff}, {&sum.quiet, &row.quiet}}) {
+        for (const auto& [to, from] : {std::pair{&sum.called, &row.called},
+                                       {&sum.one, &row.one},
+                                       {&sum.falseOff, &row.falseOff},
+                                       {&sum.quiet, &row.quiet}}) {
             to->of += from->of;
             to->yes += from->yes;
         }

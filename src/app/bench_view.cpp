@@ -1,5 +1,7 @@
 #include "app/bench_view.h"
 
+#include <QLocale>
+
 #include "app/film_check_card.h"
 #include "app/film_strip.h"
 #include "app/film_view.h"
@@ -21,16 +23,6 @@ namespace kestrel::app {
 namespace {
 
 constexpr double kSpeeds[] = {1, 0.5, 0.25, 0.125, 0.0625};
-
-struct KnownLength {
-    const char* name;
-    double metres; ///< 0: the athlete's height
-};
-constexpr KnownLength kKnownLengths[] = {{"pitcher's plate 0.61 m", 0.61},
-                                         {"home plate 0.43 m", 0.43},
-                                         {"athlete's height", 0},
-                                         {"1 m stick", 1.0},
-                                         {"2 m tape", 2.0}};
 
 QLabel* muted(const QString& text, QWidget* parent)
 {
@@ -173,12 +165,9 @@ QLayout* BenchView::makeTools()
                                   tr("Draw a known length at the athlete's distance (S)")));
     m_known = new QComboBox(this);
     m_known->setToolTip(tr("The known length that is drawn"));
-    for (const auto& k : kKnownLengths)
-        m_known->addItem(tr(k.name), k.metres);
     m_known->setFocusPolicy(Qt::TabFocus);
     connect(m_known, &QComboBox::activated, this, [this] {
-        const double metres = m_known->currentData().toDouble();
-        m_session.setKnownLength(metres > 0 ? metres : m_session.athlete().heightMetres.value_or(1.5));
+        m_session.setKnownLength(m_known->currentData().toDouble());
         m_session.setTool(Tool::ScaleLine);
     });
     row->addWidget(m_known);
@@ -251,6 +240,31 @@ QLayout* BenchView::makeTransport()
     return row;
 }
 
+/// What the skill's pack knows, the athlete's height, and what can be laid down.
+void BenchView::fillKnownLengths()
+{
+    std::vector<std::pair<QString, double>> lengths;
+    const auto add = [&](const QString& name, double metres) {
+        lengths.emplace_back(name + QLatin1Char(' ') + QLocale::c().toString(metres, 'g', 4) + QStringLiteral(" m"), metres);
+    };
+    if (m_session.pack())
+        for (const auto& k : m_session.pack()->knownLengths)
+            add(QString::fromStdString(k.name), k.metres);
+    if (const auto height = m_session.athlete().heightMetres)
+        add(tr("athlete's height"), *height);
+    add(tr("stick"), 1);
+    add(tr("tape"), 2);
+    bool isSame = static_cast<int>(lengths.size()) == m_known->count();
+    for (std::size_t i = 0; isSame && i < lengths.size(); ++i)
+        isSame = m_known->itemText(static_cast<int>(i)) == lengths[i].first;
+    if (isSame)
+        return;
+    m_known->clear();
+    for (const auto& [name, metres] : lengths)
+        m_known->addItem(name, metres);
+    m_session.setKnownLength(lengths.front().second);
+}
+
 void BenchView::refreshClip()
 {
     m_refreshing = true;
@@ -267,6 +281,7 @@ void BenchView::refreshClip()
         facts << QString::fromStdString(m_session.day().date);
     }
     m_facts->setText(facts.join(QStringLiteral(" · ")));
+    fillKnownLengths();
     m_variant->clear();
     if (m_session.pack())
         for (const auto& v : m_session.pack()->variants)

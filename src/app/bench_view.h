@@ -42,6 +42,7 @@ private:
     QLayout* makeTransport();
     QToolButton* makeToolButton(Tool, const QString& icon, const QString& text, const QString& tip);
     void refreshClip();
+    void fillKnownLengths();
     void refreshWhere();
     void refreshTools();
     void refreshTransport();

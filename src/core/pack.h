@@ -109,6 +109,13 @@ struct FilmingPlace {
     bool operator==(const FilmingPlace&) const = default;
 };
 
+/// Something of known length that lies or stands where this is played: what a scale is drawn along.
+struct KnownLength {
+    std::string name;
+    double metres = 1;
+    bool operator==(const KnownLength&) const = default;
+};
+
 /// Everything the product knows about one skill. Read from one JSON file.
 struct Pack {
     std::string id, name, file;
@@ -120,9 +127,10 @@ struct Pack {
     std::vector<Measure> measures;
     std::vector<Fault> faults;
     std::vector<Drill> drills;
-    std::string caution;               ///< shown on every page
-    std::string filmNext;              ///< how to film it next time
-    std::vector<FilmingPlace> filming; ///< best view first
+    std::string caution;                   ///< shown on every page
+    std::string filmNext;                  ///< how to film it next time
+    std::vector<FilmingPlace> filming;     ///< best view first
+    std::vector<KnownLength> knownLengths; ///< most useful first; may be empty
 
     bool leadIsDom() const { return leadSide == SideRole::Dom; }
     const KeyPosition* findKeyPosition(std::string_view) const;

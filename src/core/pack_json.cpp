@@ -71,6 +71,9 @@ public:
         if (const auto filming = m_node.find("filming"))
             for (const auto& place : filming->items())
                 m_pack.filming.push_back(readFilmingPlace(place));
+        if (const auto lengths = m_node.find("knownLengths"))
+            for (const auto& n : lengths->items())
+                m_pack.knownLengths.push_back({readRequiredText(n.at("name")), n.at("metres").numberIn(0.02, 100)});
         readList("keyPositions", m_pack.keyPositions, [this](const JsonNode& n) { return readKeyPosition(n); });
         readList("measures", m_pack.measures, [this](const JsonNode& n) { return readMeasure(n); });
         readList("drills", m_pack.drills, [this](const JsonNode& n) { return readDrill(n); });

@@ -53,7 +53,9 @@ void addMeasures(std::string& page, const Pack& pack)
             what += ". *" + m.doubt + "*";
         page += "| " + cell(at) + " | " + cell(name) + " | " + cell(what) + " | " +
                 joined(m.views, [](View v) { return viewWords(v); }) + " | " +
-                cell(joined(m.bands, [&](const Band& b) { return bandWords(pack, m, b); }, "; ")) + " |\n";
+                cell(joined(
+                    m.bands, [&](const Band& b) { return bandWords(pack, m, b); }, "; ")) +
+                " |\n";
     }
 }
 
@@ -62,15 +64,16 @@ void addFaults(std::string& page, const Pack& pack)
     page += "\n## Faults\n";
     for (const auto& f : pack.faults) {
         page += "\n### " + f.name + "\n\n" + f.why + "\n\n";
-        page += "- Called when " + joined(
-                                       f.conditions,
-                                       [&](const FaultCondition& c) {
-                                           const char* side = c.beyond == Beyond::Below   ? " is below"
-                                                              : c.beyond == Beyond::Above ? " is above"
-                                                                                          : " is outside";
-                                           return "*" + pack.findMeasure(c.measure)->name + "*" + side + " its band";
-                                       },
-                                       " or ") +
+        page += "- Called when " +
+                joined(
+                    f.conditions,
+                    [&](const FaultCondition& c) {
+                        const char* side = c.beyond == Beyond::Below   ? " is below"
+                                           : c.beyond == Beyond::Above ? " is above"
+                                                                       : " is outside";
+                        return "*" + pack.findMeasure(c.measure)->name + "*" + side + " its band";
+                    },
+                    " or ") +
                 ".\n";
         if (!f.explains.empty())
             page += "- Leads to: " + joined(f.explains, [&](const auto& id) { return pack.findFault(id)->name; }) + ".\n";

@@ -38,6 +38,7 @@ private slots:
     void view_changesWhatCanBeRead();
     void gauge_pressDrawsOnTheFilm_pressAgainClears();
     void readout_saysWhatToDoNext();
+    void knownLengths_areThePacksFirst();
     void oneThing_showIt_goesThere();
     void missingFilm_saysSo_isFoundByContent();
     void truncatedFilm_saysSo();
@@ -411,6 +412,18 @@ void BenchTest::readout_saysWhatToDoNext()
     QVERIFY(window()->workspace().edit(
         QStringLiteral("x"), [c](store::Library& l) { return l.save(c); }, [](store::Library&) { return Expected<void>{}; }));
     QTRY_VERIFY2(next().contains(QStringLiteral("scale")), qPrintable(next()));
+}
+
+void BenchTest::knownLengths_areThePacksFirst()
+{
+    QComboBox* known = nullptr;
+    for (auto* box : window()->findChildren<QComboBox*>())
+        if (box->toolTip().contains(QStringLiteral("known length")))
+            known = box;
+    QVERIFY(known);
+    QVERIFY2(known->itemText(0).startsWith(QStringLiteral("pitcher's plate 0.61")), qPrintable(known->itemText(0)));
+    QVERIFY(known->findText(QStringLiteral("athlete's height"), Qt::MatchStartsWith) > 0);
+    QCOMPARE(session().knownLength(), known->itemData(0).toDouble());
 }
 
 void BenchTest::oneThing_showIt_goesThere()
