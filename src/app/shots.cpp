@@ -67,8 +67,14 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
     bool painted = false;
     const auto watch = QObject::connect(&session, &BenchSession::pictureReady, &window, [&] { painted = true; });
     waitFor([&] { return session.hasFilm() && painted; });
-    session.goTo("strike");
-    session.selectReading("lead_knee_strike");
+    // what the one thing rests on, and what is best
+    std::string main, best;
+    for (const auto& f : session.review().faults)
+        if (session.review().oneThing && f.fault == session.review().oneThing->fault && !f.measures.empty())
+            main = f.measures.front();
+    if (!session.review().strengths.empty())
+        best = session.review().strengths.front().measure;
+    session.selectReading(main);
     waitFor([&] { return window.bench()->strip()->picturesReady() >= 10; });
     shoot(QStringLiteral("bench"));
     session.selectReading({});
@@ -78,7 +84,7 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
         shoot(QStringLiteral("film-check"));
         window.bench()->toggleFilmCheck();
     }
-    session.goTo("drive");
+    session.stepKeyPosition(1);
     session.setTool(Tool::Mark);
     session.selectMark(Landmark{Part::Knee, BodySide::Right, {}});
     waitFor([] { return true; });
@@ -86,8 +92,7 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
     session.selectMark({});
     session.setTool(Tool::Look);
     Theme::instance().setDark(true);
-    session.goTo("release");
-    session.selectReading("trunk_lean_release");
+    session.selectReading(best);
     waitFor([] { return true; });
     shoot(QStringLiteral("bench-dark"));
     Theme::instance().setDark(false);

@@ -2,28 +2,6 @@
 
 namespace kestrel {
 
-namespace {
-
-Outcome value(const MeasureInput& in)
-{
-    const auto a = in.point(0), b = in.pointAtStart(1);
-    if (!a || !b)
-        return tl::unexpected(in.missing());
-    return a->x - b->x;
-}
-
-void figure(const MeasureInput& in, Figure& f)
-{
-    const auto a = in.point(0), b = in.pointAtStart(1);
-    if (!a || !b)
-        return;
-    addGuide(f, in.toImage(*b), in.toImage({b->x, a->y}));
-    addSegment(f, {in.toImage({b->x, a->y}), in.image(0)});
-    addDot(f, in.image(0));
-}
-
-} // namespace
-
 extern const MeasureKind kAdvance;
 const MeasureKind kAdvance{
     "advance",
@@ -34,7 +12,7 @@ const MeasureKind kAdvance{
     When::Span,
     false,
     viewsAlong(),
-    value,
-    figure};
+    gapSinceStart,
+    drawGapSinceStart};
 
 } // namespace kestrel

@@ -1,28 +1,6 @@
-#include "core/measure/kind.h"
+#include "core/measure/shared.h"
 
 namespace kestrel {
-
-namespace {
-
-Outcome value(const MeasureInput& in)
-{
-    const auto a = in.point(0), b = in.pointAtStart(1);
-    if (!a || !b)
-        return tl::unexpected(in.missing());
-    return a->x - b->x;
-}
-
-void figure(const MeasureInput& in, Figure& f)
-{
-    const auto a = in.point(0), b = in.pointAtStart(1);
-    if (!a || !b)
-        return;
-    addGuide(f, in.toImage(*b), in.toImage({b->x, a->y}));
-    addSegment(f, {in.toImage({b->x, a->y}), in.image(0)});
-    addDot(f, in.image(0));
-}
-
-} // namespace
 
 extern const MeasureKind kOffsetAcross;
 const MeasureKind kOffsetAcross{"offset_across",
@@ -33,7 +11,7 @@ const MeasureKind kOffsetAcross{"offset_across",
                                 When::Span,
                                 false,
                                 viewsAcross(),
-                                value,
-                                figure};
+                                gapSinceStart,
+                                drawGapSinceStart};
 
 } // namespace kestrel

@@ -58,6 +58,24 @@ void drawLevels(const MeasureInput& whole, Figure& f, double sign)
     addDot(f, in.image(0));
 }
 
+Outcome gapSinceStart(const MeasureInput& in)
+{
+    const auto a = in.point(0), b = in.pointAtStart(1);
+    if (!a || !b)
+        return tl::unexpected(in.missing());
+    return a->x - b->x;
+}
+
+void drawGapSinceStart(const MeasureInput& in, Figure& f)
+{
+    const auto a = in.point(0), b = in.pointAtStart(1);
+    if (!a || !b)
+        return;
+    addGuide(f, in.toImage(*b), in.toImage({b->x, a->y}));
+    addSegment(f, {in.toImage({b->x, a->y}), in.image(0)});
+    addDot(f, in.image(0));
+}
+
 std::optional<FramePosition> instantOfMost(const MeasureInput& in, const std::function<double(FramePosition, BodyPoint)>& number)
 {
     std::optional<FramePosition> best;

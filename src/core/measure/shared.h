@@ -16,6 +16,11 @@ Outcome largestClimb(const MeasureInput&, double sign);
 /// The level operand 0 started from and the one it reached, on the frame where sign * climb is largest.
 void drawLevels(const MeasureInput&, Figure&, double sign);
 
+/// How far operand 0 is, at the end of the span, along x from where operand 1 was at its start, metres.
+Outcome gapSinceStart(const MeasureInput&);
+/// A plumb line where operand 1 was and the gap to operand 0.
+void drawGapSinceStart(const MeasureInput&, Figure&);
+
 /// The instant of the span at which a number of operand 0's place is largest. Empty: it is marked nowhere.
 std::optional<FramePosition> instantOfMost(const MeasureInput&, const std::function<double(FramePosition, BodyPoint)>& number);
 
