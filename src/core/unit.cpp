@@ -20,6 +20,14 @@ constexpr WordRow<Unit> kSuffixes[] = {
     {Unit::Millisecond, " ms"}, {Unit::Ratio, ""},
 };
 
+/// A true minus sign, and none on zero.
+std::string withMinus(std::string s)
+{
+    if (s == "-0")
+        return "0";
+    return s.front() == '-' ? "\u2212" + s.substr(1) : s;
+}
+
 } // namespace
 
 Quantity quantityOf(Unit u)
@@ -84,11 +92,14 @@ std::string shortNumber(double v)
         if (s.back() == '.')
             s.pop_back();
     }
-    if (s == "-0")
-        s = "0";
-    if (s.front() == '-')
-        s = "\u2212" + s.substr(1);
-    return s;
+    return withMinus(std::move(s));
+}
+
+std::string exactNumber(double v)
+{
+    char text[32];
+    std::snprintf(text, sizeof text, "%.6g", v);
+    return withMinus(text);
 }
 
 std::string withUnit(double v, Unit u)

@@ -29,6 +29,8 @@ std::optional<double> convert(double base, Unit, std::optional<double> heightMet
 
 /// At most three digits, no sign on zero: "82", "4.2", "0.94".
 std::string shortNumber(double value);
+/// Every digit that was written: "1.45", "\u22126".
+std::string exactNumber(double value);
 /// "82 % of height", "47°".
 std::string withUnit(double value, Unit);
 

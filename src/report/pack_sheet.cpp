@@ -18,13 +18,17 @@ std::string cell(std::string text)
 
 std::string bandWords(const Pack& pack, const Measure& m, const Band& b)
 {
-    std::string text = b.low && b.high ? shortNumber(*b.low) + " to " + withUnit(*b.high, m.unit)
-                       : b.low         ? "above " + withUnit(*b.low, m.unit)
-                                       : "below " + withUnit(*b.high, m.unit);
+    const std::string unit(suffixOf(m.unit));
+    std::string text = b.low && b.high ? exactNumber(*b.low) + " to " + exactNumber(*b.high)
+                       : b.low         ? "above " + exactNumber(*b.low)
+                                       : "below " + exactNumber(*b.high);
+    text += unit;
     if (const School* s = b.school.empty() ? nullptr : pack.findSchool(b.school))
         text += " (" + s->name + ")";
-    if (b.minAge && b.maxAge)
-        text += " (age " + shortNumber(*b.minAge) + " to " + shortNumber(*b.maxAge) + ")";
+    if (b.minAge || b.maxAge)
+        text += b.minAge && b.maxAge ? " (age " + exactNumber(*b.minAge) + " to " + exactNumber(*b.maxAge) + ")"
+                : b.minAge           ? " (from age " + exactNumber(*b.minAge) + ")"
+                                     : " (to age " + exactNumber(*b.maxAge) + ")";
     return text + " " + std::string(letterOf(b.evidence));
 }
 
@@ -48,7 +52,7 @@ void addMeasures(std::string& page, const Pack& pack)
             name += " (" + joined(m.variants, [](const auto& v) { return v; }) + ")";
         std::string what = m.technical;
         if (m.minRate > 0)
-            what += "; needs " + shortNumber(m.minRate) + " pictures a second";
+            what += "; needs " + exactNumber(m.minRate) + " pictures a second";
         if (!m.doubt.empty())
             what += ". *" + m.doubt + "*";
         page += "| " + cell(at) + " | " + cell(name) + " | " + cell(what) + " | " +
@@ -104,6 +108,12 @@ std::string toMarkdown(const Pack& pack)
     std::string page = "# " + pack.name + "\n\n**" + pack.caution + "**\n\n" + pack.filmNext + "\n\n## Schools\n\n";
     for (const auto& s : pack.schools)
         page += "- **" + s.name + "**" + (s.note.empty() ? "" : ": " + s.note) + "\n";
+    page += "\n## Filming\n\n";
+    for (const auto& place : pack.filming)
+        page += "- **Seen from the " + std::string(wordOf(place.view)) + "**. " + place.where + " " + place.height + " " + place.frame + "\n";
+    if (!pack.knownLengths.empty())
+        page += "\nA scale can be drawn along: " +
+                joined(pack.knownLengths, [](const KnownLength& k) { return k.name + " (" + exactNumber(k.metres) + " m)"; }) + ".\n";
     page += "\n## Key positions\n\n";
     int number = 0;
     for (const auto& k : pack.keyPositions)

@@ -19,7 +19,6 @@ class Canvas {
 public:
     explicit Canvas(media::PixelSize);
 
-    media::PixelSize size() const { return m_size; }
     /// Fills with the colour the function gives for a line of sight (unit length), infinitely far away.
     void fill(const Camera&, const std::function<Colour(const Vec3&)>&);
     void draw(const Mesh&, const Camera&, const Light&);

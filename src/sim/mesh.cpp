@@ -26,16 +26,6 @@ std::uint32_t Mesh::add(const Vec3& point, const Vec3& normal, const Colour& col
     return static_cast<std::uint32_t>(points.size() - 1);
 }
 
-void Mesh::join(const Mesh& other)
-{
-    const auto base = static_cast<std::uint32_t>(points.size());
-    points.insert(points.end(), other.points.begin(), other.points.end());
-    normals.insert(normals.end(), other.normals.begin(), other.normals.end());
-    colours.insert(colours.end(), other.colours.begin(), other.colours.end());
-    for (const auto& t : other.triangles)
-        triangles.push_back({t[0] + base, t[1] + base, t[2] + base});
-}
-
 void Mesh::addLimb(const Vec3& a, const Vec3& b, double radiusA, double radiusB, const Colour& colour, int sides)
 {
     constexpr int kCap = 4; // rings of each rounded end

@@ -21,7 +21,6 @@ struct Mesh {
     std::vector<std::array<std::uint32_t, 3>> triangles;
 
     std::uint32_t add(const Vec3& point, const Vec3& normal, const Colour&);
-    void join(const Mesh&);
 
     /// A limb: balls of two sizes and what lies between them.
     void addLimb(const Vec3& a, const Vec3& b, double radiusA, double radiusB, const Colour&, int sides = 14);

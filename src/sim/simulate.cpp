@@ -278,7 +278,7 @@ nlohmann::json truthJson(const Simulated& s)
     }
     root["simulated"] = std::move(simulated);
     root["joints3d"] = {{"unit", "m"},
-                        {"axes", "x toward the target, y up, z to the side a right-hander's chest faces at address"},
+                        {"axes", "x toward the target, y up, z to the right of one who faces the target"},
                         {"frames", std::move(joints)}};
     return root;
 }

@@ -37,6 +37,18 @@ Frame frameOf(const Vec3& up, double yaw, double leadHigher)
     return {f, up2, f.cross(up2)};
 }
 
+/// How far apart the ends of two bones are when the joint between them is flexed by so much.
+double spanAt(double flexion, double first, double second)
+{
+    return std::sqrt(first * first + second * second + 2 * first * second * std::cos(rad(flexion)));
+}
+
+/// An angle no more than so far from another, degrees.
+double within(double most, double yaw, double of)
+{
+    return of + std::clamp(std::remainder(yaw - of, 360.0), -most, most);
+}
+
 /// The joint between two bones whose ends are known; it bends toward the pole.
 Vec3 bend(const Vec3& from, const Vec3& to, double first, double second, const Vec3& pole)
 {
@@ -67,7 +79,8 @@ public:
             Vec3(std::sin(rad(m_pose.trunkLean)), std::cos(rad(m_pose.trunkLean)) * std::cos(rad(m_pose.trunkBend)),
                  std::sin(rad(m_pose.trunkBend)))
                 .normalized();
-        m_chest = frameOf(trunkUp, m_pose.shoulderYaw, m_pose.shoulderTilt);
+        m_shoulderYaw = within(kMostTrunkTwist, m_pose.shoulderYaw, m_pose.pelvisYaw);
+        m_chest = frameOf(trunkUp, m_shoulderYaw, m_pose.shoulderTilt);
         m_midShoulder = midHip + trunkUp * m_p.trunk;
         const Vec3 neckUp = (trunkUp + kUp).normalized();
         putLeg(BodySide::Left, midHip - toHip, lead, m_pose.leadKneeYaw);
@@ -107,8 +120,9 @@ private:
     void putLeg(BodySide side, const Vec3& hip, Foot foot, double kneeYaw)
     {
         const Vec3 gap = foot.ankle - hip;
-        if (const double excess = gap.norm() - 0.9999 * (m_p.thigh + m_p.shank); excess > 0) {
-            const Vec3 pull = gap.normalized() * -excess;
+        const double reached = std::clamp(gap.norm(), spanAt(kMostKneeFlexion, m_p.thigh, m_p.shank), 0.9999 * (m_p.thigh + m_p.shank));
+        if (reached != gap.norm()) {
+            const Vec3 pull = gap.normalized() * (reached - gap.norm());
             foot = {foot.toe + pull, foot.ankle + pull, foot.heel + pull};
         }
         put(Part::Hip, side, hip);
@@ -128,6 +142,14 @@ private:
     {
         const Vec3 n = d.normalized();
         return m_chest.forward * n.x() + m_chest.up * n.y() + m_chest.right * (outward * n.z());
+    }
+    static Vec3 foldedNoFurther(const Vec3& forearm, const Vec3& upper)
+    {
+        if (forearm.dot(upper) >= std::cos(rad(kMostElbowFlexion)))
+            return forearm;
+        const Vec3 out = forearm - upper * forearm.dot(upper);
+        const Vec3 side = out.norm() < 1e-9 ? upper.unitOrthogonal() : Vec3(out.normalized());
+        return upper * std::cos(rad(kMostElbowFlexion)) + side * std::sin(rad(kMostElbowFlexion));
     }
     void putArm(const Arm& arm, const Vec3& elbow, const Vec3& alongForearm)
     {
@@ -152,23 +174,25 @@ private:
         if (held && held->offHand) {
             Vec3 butt = m_midShoulder + m_pose.implement.grip;
             const std::array hands{std::pair{dom, held->domHand}, std::pair{off, *held->offHand}};
-            const double reach = 0.998 * (m_p.upperArm + m_p.forearm + m_p.hand);
+            const double fore = m_p.forearm + m_p.hand, least = spanAt(kMostElbowFlexion, m_p.upperArm, fore);
+            const double most = 0.998 * (m_p.upperArm + fore);
             for (int round = 0; round < 8; ++round) // each pull may take the other hand's reach
                 for (const auto& [a, along] : hands) {
                     const Vec3 gap = butt + axis * along - a.shoulder;
-                    if (gap.norm() > reach)
-                        butt -= gap.normalized() * (gap.norm() - reach);
+                    butt += gap.normalized() * (std::clamp(gap.norm(), least, most) - gap.norm());
                 }
             for (const auto& [a, along] : hands) {
                 const Vec3 grip = butt + axis * along;
-                const Vec3 elbow = bend(a.shoulder, grip, m_p.upperArm, m_p.forearm + m_p.hand, inChest(a.pose.upper, a.outward));
+                const Vec3 elbow = bend(a.shoulder, grip, m_p.upperArm, fore, inChest(a.pose.upper, a.outward));
                 putArm(a, elbow, (grip - elbow).normalized());
             }
             putImplement(butt, axis);
             return;
         }
-        for (const auto& a : {dom, off})
-            putArm(a, a.shoulder + inChest(a.pose.upper, a.outward) * m_p.upperArm, inChest(a.pose.fore, a.outward));
+        for (const auto& a : {dom, off}) {
+            const Vec3 upper = inChest(a.pose.upper, a.outward);
+            putArm(a, a.shoulder + upper * m_p.upperArm, foldedNoFurther(inChest(a.pose.fore, a.outward), upper));
+        }
         if (held)
             putImplement(m_body.at(Part::Hand, dom.side) - axis * held->domHand, axis);
     }
@@ -201,7 +225,7 @@ private:
     void putHead(const Vec3& neckUp)
     {
         const Vec3 centre = m_midShoulder + neckUp * m_p.shouldersToHead;
-        const Vec3 level = facing(m_pose.headYaw);
+        const Vec3 level = facing(within(kMostHeadTurn, m_pose.headYaw, m_shoulderYaw));
         const Vec3 forward = (level * std::cos(rad(m_pose.headPitch)) - kUp * std::sin(rad(m_pose.headPitch))).normalized();
         const Vec3 right = forward.cross(kUp).normalized(), up = right.cross(forward);
         const double r = m_p.headRadius;
@@ -233,9 +257,6 @@ private:
         done.headCentre = place(m_body.headCentre);
         done.headForward = direction(m_body.headForward);
         done.headUp = direction(m_body.headUp);
-        done.chestForward = direction(m_chest.forward);
-        done.chestUp = direction(m_chest.up);
-        done.pelvisForward = direction(m_pelvis.forward);
         if (const auto& h = m_body.implement)
             done.implement = HeldImplement{place(h->butt),     place(h->middle),    place(h->tip),   direction(h->axis),
                                            direction(h->face), place(h->sweetSpot), place(h->faceA), place(h->faceB)};
@@ -246,6 +267,7 @@ private:
     const Build& m_build;
     Proportions m_p;
     Frame m_pelvis, m_chest;
+    double m_shoulderYaw = 0; ///< as far as the trunk twists
     Vec3 m_midShoulder;
     Skeleton m_body;
 };

@@ -36,14 +36,18 @@ struct HeldImplement {
 struct Skeleton {
     std::map<Landmark, Vec3> points;
     Vec3 headCentre, headForward, headUp;
-    Vec3 chestForward, chestUp, pelvisForward;
     std::optional<HeldImplement> implement;
 
     const Vec3& at(Part part, BodySide side = BodySide::None) const { return points.at(Landmark{part, side, {}}); }
 };
 
-/// Places the body. Bones keep their lengths: a foot out of reach pulls the pelvis down, and once that is not enough the
-/// foot itself gives way; an implement out of reach of a hand comes closer.
+/// As far as a joint goes, degrees: the round figures of clinical ranges of active motion for elbow, knee and neck; for
+/// shoulders past hips what papers report of throwers at their most coiled.
+inline constexpr double kMostElbowFlexion = 150, kMostKneeFlexion = 150, kMostHeadTurn = 85, kMostTrunkTwist = 65;
+
+/// Places the body. Bones keep their lengths and joints their limits: a foot out of reach pulls the pelvis down, and once
+/// that is not enough, or the knee folds no further, the foot itself gives way; an implement out of reach of a hand comes
+/// closer, one too near goes away; a forearm, the shoulders and the head turn as far as they can.
 Skeleton place(const Pose&, const Build&);
 
 } // namespace kestrel::sim

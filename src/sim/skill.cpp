@@ -16,25 +16,6 @@ template <class List> auto findById(List& list, const std::string& id)
     return it == list.end() ? nullptr : &*it;
 }
 
-/// Adds so much of the changes to the key poses they name.
-void apply(std::vector<KeyPose>& keys, const std::vector<PoseChange>& changes, double amount)
-{
-    for (const auto& c : changes) {
-        bool isWithin = false;
-        for (auto& k : keys) {
-            isWithin = isWithin || k.keyPosition == c.first;
-            if (!isWithin)
-                continue;
-            k.seconds += amount * c.seconds;
-            for (const auto& [part, seconds] : c.delay)
-                k.delay[part] += amount * seconds;
-            add(k.pose, c.pose, amount);
-            if (k.keyPosition == c.last)
-                break;
-        }
-    }
-}
-
 /// No two repetitions are alike: about a degree, a fifth of a per cent of height and one and a half of the timing.
 void vary(std::vector<KeyPose>& keys, std::uint32_t seed)
 {
@@ -54,6 +35,24 @@ void vary(std::vector<KeyPose>& keys, std::uint32_t seed)
 }
 
 } // namespace
+
+void apply(std::vector<KeyPose>& keys, const std::vector<PoseChange>& changes, double amount)
+{
+    for (const auto& c : changes) {
+        bool isWithin = false;
+        for (auto& k : keys) {
+            isWithin = isWithin || k.keyPosition == c.first;
+            if (!isWithin)
+                continue;
+            k.seconds += amount * c.seconds;
+            for (const auto& [part, seconds] : c.delay)
+                k.delay[part] += amount * seconds;
+            add(k.pose, c.pose, amount);
+            if (k.keyPosition == c.last)
+                break;
+        }
+    }
+}
 
 bool SimFault::isFor(const std::string& variant) const
 {

@@ -31,6 +31,9 @@ struct PoseChange {
     Pose pose = noPose();
 };
 
+/// Adds so much of the changes to the key poses they name, which stand in time order.
+void apply(std::vector<KeyPose>&, const std::vector<PoseChange>&, double amount);
+
 struct SimFault {
     std::string id;
     std::string says;                  ///< what the athlete does, one sentence

@@ -104,8 +104,11 @@ public:
             checkNames(n, {"id", "says", "disturbs", "change", "variants"});
             SimFault f{n.at("id").text(), n.at("says").text(), {}, readChanges(n.at("change"), base), {}};
             if (const auto variants = n.find("variants"))
-                for (const auto& v : variants->items())
+                for (const auto& v : variants->items()) {
                     f.variants.push_back(v.text());
+                    if (std::none_of(s.variants.begin(), s.variants.end(), [&](const auto& o) { return o.id == v.text(); }))
+                        v.wrong("found \"" + v.text() + "\", expected one of the variants");
+                }
             for (const auto& d : n.at("disturbs").items())
                 f.disturbs.push_back(d.text());
             s.faults.push_back(std::move(f));
@@ -196,9 +199,7 @@ private:
         v.id = n.at("id").text();
         const auto own = n.find("poses");
         v.poses = own ? readPoses(*own, v.id, base) : base;
-        for (const auto& c : readChanges(n.find("change"), base))
-            for (auto& k : v.poses)
-                changeOne(k, c, v.poses);
+        apply(v.poses, readChanges(n.find("change"), base), 1);
         const auto ball = n.find("ball") ? n.at("ball") : m_root.at("ball");
         v.ballKind = ball.at("kind").choice(findBallKind, "a ball the simulator knows").value_or(v.ballKind);
         for (const auto& stage : ball.at("stages").items())
@@ -206,19 +207,6 @@ private:
         if (v.ball.empty() || !v.ball.back().until.empty())
             ball.wrong("expected a last stage without \"until\"");
         return v;
-    }
-
-    static void changeOne(KeyPose& k, const PoseChange& c, const Poses& order)
-    {
-        const auto indexOf = [&](const std::string& name) {
-            return std::find_if(order.begin(), order.end(), [&](const KeyPose& o) { return o.keyPosition == name; }) -
-                   order.begin();
-        };
-        const auto i = &k - order.data();
-        if (i < indexOf(c.first) || i > indexOf(c.last))
-            return;
-        k.seconds += c.seconds;
-        add(k.pose, c.pose, 1);
     }
 
     static BallStage readStage(const JsonNode& n, const Poses& poses)

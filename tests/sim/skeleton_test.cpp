@@ -1,8 +1,10 @@
 #include "support/runner.h"
 
+#include "core/angle.h"
 #include "core/json_reader.h"
 #include "sim/skill.h"
 
+#include <Eigen/Geometry>
 #include <QtTest>
 
 #include <set>
@@ -50,6 +52,9 @@ private slots:
     void plantedFeet_doNotSlide();
     void hands_stayOnTheImplement_data() { addMotions(); }
     void hands_stayOnTheImplement();
+    void joints_stayWithinTheirLimits_data() { addMotions(); }
+    void joints_stayWithinTheirLimits();
+    void poseBeyondTheLimits_stopsAtThem();
     void movement_isSmooth_data() { addMotions(); }
     void movement_isSmooth();
     void keyPositions_comeInOrder_data() { addMotions(); }
@@ -129,6 +134,61 @@ void SkeletonTest::bones_keepTheirLength()
         QVERIFY(std::abs((s.at(Part::Shoulder, BodySide::Left) - s.at(Part::Shoulder, BodySide::Right)).norm() / kHeight -
                          2 * p.halfShoulders) < 1e-6);
     }
+}
+
+void SkeletonTest::joints_stayWithinTheirLimits()
+{
+    const auto now = current();
+    const auto between = [](const Vec3& a, const Vec3& b) {
+        return Angle::radians(std::atan2(a.cross(b).norm(), a.dot(b))).asDegrees();
+    };
+    const auto level = [](const Vec3& v) { return Vec3(v.x(), 0, v.z()); };
+    for (double t = now.motion.begin(); t <= now.motion.end(); t += 0.01) {
+        const Skeleton s = now.at(t);
+        const auto line = [&](Part part) { return Vec3(s.at(part, BodySide::Right) - s.at(part, BodySide::Left)); };
+        const auto middle = [&](Part part) { return Vec3((s.at(part, BodySide::Right) + s.at(part, BodySide::Left)) / 2); };
+        const auto holds = [&](const char* what, double found, double most) {
+            if (found > most)
+                qWarning("%s %.1f degrees at %.2f s, the most is %.0f", what, found, t, most);
+            return found <= most;
+        };
+        for (const auto side : {BodySide::Left, BodySide::Right}) {
+            const auto flexion = [&](Part a, Part b, Part c) {
+                return between(s.at(b, side) - s.at(a, side), s.at(c, side) - s.at(b, side));
+            };
+            QVERIFY(holds("knee", flexion(Part::Hip, Part::Knee, Part::Ankle), kMostKneeFlexion + 0.1));
+            QVERIFY(holds("elbow", flexion(Part::Shoulder, Part::Elbow, Part::Wrist), kMostElbowFlexion + 1));
+        }
+        const Vec3 trunk = (middle(Part::Shoulder) - middle(Part::Hip)).normalized();
+        const auto across = [&](const Vec3& v) { return Vec3(v - trunk * v.dot(trunk)); };
+        QVERIFY(holds("twist", between(across(line(Part::Hip)), across(line(Part::Shoulder))), kMostTrunkTwist + 3));
+        // seen from above tilted shoulders seem to turn a little
+        const Vec3 chest = Vec3(0, 1, 0).cross(level(line(Part::Shoulder)));
+        QVERIFY(holds("head", between(level(s.headForward), chest), kMostHeadTurn + 5));
+    }
+}
+
+void SkeletonTest::poseBeyondTheLimits_stopsAtThem()
+{
+    Pose pose;
+    pose.shoulderYaw = 120;
+    pose.headYaw = 230;
+    pose.dom.upper = pose.off.upper = Vec3(0, -1, 0);
+    pose.dom.fore = pose.off.fore = Vec3(0.05, 1, 0);
+    pose.lead.toe = Vec3(0, 0.50, 0.05); // the foot drawn up to the hip
+    const Skeleton s = place(pose, Build{});
+    const auto flexion = [&](Part a, Part b, Part c) {
+        const Vec3 first = (s.at(b, BodySide::Left) - s.at(a, BodySide::Left)).normalized();
+        const Vec3 second = (s.at(c, BodySide::Left) - s.at(b, BodySide::Left)).normalized();
+        return Angle::radians(std::acos(first.dot(second))).asDegrees();
+    };
+    QVERIFY(std::abs(flexion(Part::Shoulder, Part::Elbow, Part::Wrist) - kMostElbowFlexion) <= 0.01);
+    QVERIFY(std::abs(flexion(Part::Hip, Part::Knee, Part::Ankle) - kMostKneeFlexion) <= 0.01);
+    const Vec3 shoulders = s.at(Part::Shoulder, BodySide::Right) - s.at(Part::Shoulder, BodySide::Left);
+    const Vec3 chest = Vec3(0, 1, 0).cross(shoulders).normalized();
+    QVERIFY(std::abs(Angle::radians(std::atan2(chest.x(), chest.z())).asDegrees() - kMostTrunkTwist) <= 0.01);
+    QVERIFY(std::abs(Angle::radians(std::atan2(s.headForward.x(), s.headForward.z())).asDegrees() -
+                     (kMostTrunkTwist + kMostHeadTurn)) <= 0.01);
 }
 
 void SkeletonTest::leftHander_isTheMirrorImage()
@@ -355,6 +415,9 @@ void SkeletonTest::badMotionFile_saysWhere_data()
                                           << QStringLiteral("/ball/stages/0/until");
     QTest::newRow("unknown setting") << QByteArray("\"setting\": \"mound\"") << QByteArray("\"setting\": \"moon\"")
                                      << QStringLiteral("/setting");
+    QTest::newRow("unknown variant of a fault")
+        << QByteArray("\"disturbs\":") << QByteArray("\"variants\": [\"wound-up\"], \"disturbs\":")
+        << QStringLiteral("/faults/0/variants/0");
     QTest::newRow("unknown side") << QByteArray("\"dominantSide\": \"trail\"") << QByteArray("\"dominantSide\": \"top\"")
                                   << QStringLiteral("/dominantSide");
 }

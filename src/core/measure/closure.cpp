@@ -6,11 +6,7 @@ namespace {
 
 Outcome value(const MeasureInput& in)
 {
-    const auto heel = in.point(0), toe = in.point(1);
-    if (!heel || !toe || *heel == *toe)
-        return tl::unexpected(in.missing());
-    const BodyVector d = *toe - *heel;
-    return Angle::radians(std::atan2(-d.y, d.x)).asDegrees();
+    return directionAlong(in, -1);
 }
 
 } // namespace

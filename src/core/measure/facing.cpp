@@ -6,11 +6,7 @@ namespace {
 
 Outcome value(const MeasureInput& in)
 {
-    const auto trail = in.point(0), lead = in.point(1);
-    if (!trail || !lead || *trail == *lead)
-        return tl::unexpected(in.missing());
-    const BodyVector d = *lead - *trail;
-    return Angle::radians(std::atan2(d.y, d.x)).asDegrees();
+    return directionAlong(in, 1);
 }
 
 } // namespace

@@ -30,6 +30,15 @@ void drawAgainstLevel(const MeasureInput& in, Figure& f)
     addArc(f, level, in.image(0), in.image(1));
 }
 
+Outcome directionAlong(const MeasureInput& in, double sign)
+{
+    const auto a = in.point(0), b = in.point(1);
+    if (!a || !b || *a == *b)
+        return tl::unexpected(in.missing());
+    const BodyVector d = *b - *a;
+    return Angle::radians(std::atan2(sign * d.y, d.x)).asDegrees();
+}
+
 Outcome largestClimb(const MeasureInput& in, double sign)
 {
     const auto start = in.pointAtStart(0);

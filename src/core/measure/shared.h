@@ -11,6 +11,9 @@ void drawJoint(const MeasureInput&, Figure&);
 /// The segment of operands 0 and 1, the level through its first point and the arc between.
 void drawAgainstLevel(const MeasureInput&, Figure&);
 
+/// Direction of the line from operand 0 to operand 1 against the target line, turned by \p sign, degrees.
+Outcome directionAlong(const MeasureInput&, double sign);
+
 /// The largest sign * (height now - height at the start) over the span, metres, at least 0.
 Outcome largestClimb(const MeasureInput&, double sign);
 /// The level operand 0 started from and the one it reached, on the frame where sign * climb is largest.
