@@ -1,8 +1,8 @@
 // Whether the faults of the simulated athlete are called, and nothing else: docs/accuracy.md.
 
-#include "core/draw.h"
 #include "core/pack_folder.h"
 #include "core/review.h"
+#include "marked.h"
 #include "sim/simulate.h"
 
 #include <QGuiApplication>
@@ -16,24 +16,10 @@ using namespace kestrel;
 
 namespace {
 
-constexpr double kNoise = 2; // pixels at 1280x720
 constexpr double kRate = 240;
 constexpr std::uint32_t kSeeds[] = {1, 2, 3};
 constexpr double kAmounts[] = {0.7, 1.0};
 constexpr Hand kHands[] = {Hand::Right, Hand::Left};
-
-/// What an attentive marker has: every point on every frame, each a little off.
-Marking marked(const Marking& truth, std::uint32_t seed)
-{
-    Marking m = truth;
-    const Draw draw(seed + 100);
-    for (std::size_t i = 0; i < m.marks.size(); ++i) {
-        m.marks[i].at.x += kNoise * draw.normal(2 * i);
-        m.marks[i].at.y += kNoise * draw.normal(2 * i + 1);
-        m.marks[i].sigma = kNoise;
-    }
-    return m;
-}
 
 std::optional<Review> reviewOf(const sim::SimulateOptions& o, const Pack& pack)
 {
@@ -42,9 +28,9 @@ std::optional<Review> reviewOf(const sim::SimulateOptions& o, const Pack& pack)
         std::cerr << s.error().text() << "\n";
         return std::nullopt;
     }
-    const Marking m = marked(s->truth, o.motion.seed);
-    const ReadOptions options{o.motion.school, {}};
-    return calcReview(pack, calcReadings(pack, Repetition(m), options), m, options);
+    const Marking m = bench::marked(s->truth, o.motion.seed);
+    const ReadOptions options{o.motion.school, {}, 1, {}};
+    return calcReview(pack, {readRepetition(pack, Repetition(m), options)}, options);
 }
 
 /// The pack's faults that rest on the measure the simulated one disturbs first.
@@ -184,7 +170,7 @@ int main(int argc, char** argv)
                 "| skill | called, %% (goal 95) | the one thing, %% (80) | false off, %% (2) | fault at 0 not the one thing, %% "
                 "(97) | missed at least once |\n"
                 "|---|---|---|---|---|---|\n",
-                kNoise);
+                bench::kNoise);
     Row sum;
     sum.name = "**all**";
     for (const auto& id : sim::simSkillIds()) {

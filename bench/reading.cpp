@@ -47,8 +47,7 @@ void readWholePack(benchmark::State& state, const Marking& marking)
         benchmark::DoNotOptimize(parseMarking(nlohmann::json::parse(text), "x"));
         parsing += now() - start;
         start = now();
-        benchmark::DoNotOptimize(
-            calcReview(test::pitchPack(), calcReadings(test::pitchPack(), Repetition(marking), {}), marking, {}));
+        benchmark::DoNotOptimize(calcReview(test::pitchPack(), {readRepetition(test::pitchPack(), Repetition(marking), {})}, {}));
         ours += now() - start;
     }
     state.counters["marks"] = static_cast<double>(marking.marks.size());

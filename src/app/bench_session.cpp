@@ -152,9 +152,8 @@ const Review& BenchSession::review() const
     if (!m_review) {
         m_review.emplace();
         if (m_pack) {
-            const ReadOptions options{m_day.school, {}};
-            m_review =
-                calcReview(*m_pack, calcReadings(*m_pack, kestrel::Repetition(m_marking, m_clock), options), m_marking, options);
+            const ReadOptions options{m_day.school, {}, 1, {}};
+            m_review = calcReview(*m_pack, {readRepetition(*m_pack, kestrel::Repetition(m_marking, m_clock), options)}, options);
         }
     }
     return *m_review;

@@ -221,7 +221,7 @@ void FilmView::paintEvent(QPaintEvent*)
     if (const Reading* r = m_session.shownReading())
         report::paintFigure(
             painter, r->figure, t,
-            r->value ? QString::fromStdString(withUnit(*r->value, r->unit) + " ±" + shortNumber(kWhisker * *r->uncertainty))
+            r->value ? QString::fromStdString(withUnit(*r->value, r->unit) + " " + plusMinus(kWhisker * *r->uncertainty, r->unit))
                      : QString(),
             tokens().eyeRing, 1);
     if (m_drag == Drag::Line)

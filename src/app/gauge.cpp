@@ -105,7 +105,7 @@ void Gauge::paintEvent(QPaintEvent*)
     painter.drawText(QRectF(inner.left(), inner.top(), inner.width() - valueWidth - 6, 19), Qt::AlignLeft | Qt::AlignVCenter,
                      QFontMetricsF(painter.font()).elidedText(m_name, Qt::ElideRight, inner.width() - valueWidth - 6));
     if (valued) {
-        const QString whisker = QStringLiteral("±") + QString::fromStdString(shortNumber(kWhisker * *m_reading.uncertainty));
+        const QString whisker = QString::fromStdString(plusMinus(kWhisker * *m_reading.uncertainty, m_reading.unit));
         painter.setFont(report::font(11));
         painter.setPen(t.muted);
         const double width = QFontMetricsF(painter.font()).horizontalAdvance(whisker);

@@ -13,9 +13,8 @@ namespace {
 /// What read and review are given.
 struct Given {
     Pack pack;
-    std::vector<Marking> markings;
     ReadOptions options;
-    std::vector<std::vector<Reading>> readings; ///< per marking
+    std::vector<ReadRepetition> repetitions; ///< one per marking
 };
 
 Expected<Given> readGiven(const Words& words, bool mayRepeat)
@@ -51,8 +50,7 @@ Expected<Given> readGiven(const Words& words, bool mayRepeat)
             return fail(ErrorCode::WrongField,
                         "The marking is of the skill \"" + marking->skill + "\", the pack is for \"" + given.pack.id + "\".",
                         file, "/skill");
-        given.readings.push_back(calcReadings(given.pack, Repetition(*marking), given.options));
-        given.markings.push_back(std::move(*marking));
+        given.repetitions.push_back(readRepetition(given.pack, Repetition(std::move(*marking)), given.options));
     }
     return given;
 }
@@ -62,7 +60,7 @@ Expected<Given> readGiven(const Words& words, bool mayRepeat)
 VerbResult read(const Words& words, Streams io)
 {
     return readGiven(words, false).map([&](const Given& g) {
-        io.out << nlohmann::json{{"readings", toJson(g.readings.front())}}.dump(2) << "\n";
+        io.out << nlohmann::json{{"readings", toJson(g.repetitions.front().readings)}}.dump(2) << "\n";
         return static_cast<int>(Done);
     });
 }
@@ -70,7 +68,7 @@ VerbResult read(const Words& words, Streams io)
 VerbResult review(const Words& words, Streams io)
 {
     return readGiven(words, true).map([&](const Given& g) {
-        const Review r = calcReview(g.pack, calcTypical(g.pack, g.readings), g.markings.front(), g.options);
+        const Review r = calcReview(g.pack, g.repetitions, g.options);
         io.out << toJson(r, g.pack).dump(2) << "\n";
         return static_cast<int>(Done);
     });

@@ -7,6 +7,9 @@
 
 namespace kestrel {
 
+/// How often everything uncertain is drawn: enough for a standard deviation to be known to about 7 %.
+inline constexpr std::uint32_t kDraws = 96;
+
 /// One draw of everything that is uncertain about a repetition. Draw 0 is the best estimate; the others disturb it.
 /// Random numbers come from hashing what they are for, so the same question always gets the same answer, in any order
 /// and on any thread: same marking, same uncertainty.
@@ -14,6 +17,7 @@ class Draw {
 public:
     constexpr Draw() = default;
     constexpr explicit Draw(std::uint32_t number) : m_number(number) {}
+    constexpr std::uint32_t number() const { return m_number; }
     constexpr bool isBestEstimate() const { return m_number == 0; }
 
     /// Even between -1 and 1; 0 for the best estimate.

@@ -5,6 +5,7 @@
 #include "core/landmark.h"
 #include "core/time.h"
 
+#include <map>
 #include <optional>
 #include <string>
 #include <vector>
@@ -91,8 +92,11 @@ struct Marking {
     AthleteFacts athlete;
     std::string skill;   ///< pack id; may be empty
     std::string variant; ///< "windup", "stretch" ...; may be empty
+    bool isLive = true;  ///< false: a shadow swing, without a ball
+    std::string outcome; ///< where the ball went, in the coach's words; may be empty
     std::vector<Event> events;
     std::vector<Mark> marks;
+    std::map<std::string, std::string> answers; ///< to the pack's observations: id of the observation -> id of the choice
     bool operator==(const Marking&) const = default;
 };
 

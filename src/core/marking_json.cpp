@@ -119,6 +119,11 @@ Expected<Marking> parseMarking(const nlohmann::json& root, const std::string& fi
         m.athlete.age = a->numberIn(2, 110);
     m.skill = node.textOr("skill", "");
     m.variant = node.textOr("variant", "");
+    m.isLive = node.booleanOr("live", true);
+    m.outcome = node.textOr("outcome", "");
+    if (const auto answers = node.find("answers"))
+        for (const auto& a : answers->items())
+            m.answers[a.at("observation").text()] = a.at("choice").text();
 
     if (const auto events = node.find("events"))
         for (const auto& e : events->items()) {
@@ -195,6 +200,12 @@ nlohmann::json toJson(const Marking& m)
         root["skill"] = m.skill;
     if (!m.variant.empty())
         root["variant"] = m.variant;
+    if (!m.isLive)
+        root["live"] = false;
+    if (!m.outcome.empty())
+        root["outcome"] = m.outcome;
+    for (const auto& [observation, choice] : m.answers)
+        root["answers"].push_back({{"observation", observation}, {"choice", choice}});
     return root;
 }
 

@@ -21,6 +21,55 @@ constexpr WordRow<Evidence> kPlainEvidence[] = {
 };
 constexpr WordRow<Evidence> kEvidenceLetters[] = {{Evidence::Geometry, "G"}, {Evidence::Papers, "P"}, {Evidence::Taught, "T"}};
 
+constexpr WordRow<DetectorKind> kDetectors[] = {
+    {DetectorKind::Highest, "highest"}, {DetectorKind::Lowest, "lowest"},     {DetectorKind::Ahead, "ahead"},
+    {DetectorKind::Behind, "behind"},   {DetectorKind::Fastest, "fastest"},   {DetectorKind::Still, "still"},
+    {DetectorKind::Lands, "lands"},     {DetectorKind::Leaves, "leaves"},     {DetectorKind::ComeApart, "come_apart"},
+    {DetectorKind::Closest, "closest"}, {DetectorKind::Farthest, "farthest"}, {DetectorKind::Crosses, "crosses"},
+};
+constexpr WordRow<DetectorKind> kDetectorWords[] = {
+    {DetectorKind::Highest, "highest"},
+    {DetectorKind::Lowest, "lowest"},
+    {DetectorKind::Ahead, "furthest ahead"},
+    {DetectorKind::Behind, "furthest behind"},
+    {DetectorKind::Fastest, "fastest"},
+    {DetectorKind::Still, "first still"},
+    {DetectorKind::Lands, "lands"},
+    {DetectorKind::Leaves, "first moves"},
+    {DetectorKind::ComeApart, "parts from the"},
+    {DetectorKind::Closest, "closest to the"},
+    {DetectorKind::Farthest, "farthest from the"},
+    {DetectorKind::Crosses, "passes the"},
+};
+constexpr WordRow<Cost> kCosts[] = {
+    {Cost::Speed, "speed"}, {Cost::Accuracy, "accuracy"}, {Cost::Load, "load"}, {Cost::Rules, "rules"}};
+
+/// "knee.lead" as "lead knee".
+std::string plainNameOf(const PointRole& role)
+{
+    switch (role.derived) {
+    case DerivedPoint::MidShoulder:
+        return "middle of the shoulders";
+    case DerivedPoint::MidHip:
+        return "middle of the hips";
+    case DerivedPoint::MassCentre:
+        return "mass centre";
+    case DerivedPoint::None:
+    case DerivedPoint::Head:
+    case DerivedPoint::Sternum:
+        break;
+    }
+    const std::string name = nameOf(role);
+    const auto dot = name.find('.');
+    if (dot == std::string::npos)
+        return name;
+    const std::string_view first(name.data(), dot), second = std::string_view(name).substr(dot + 1);
+    std::string plain(role.side == SideRole::None ? first : second);
+    plain += role.side == SideRole::None ? "'s " : " ";
+    plain += role.side == SideRole::None ? second : first;
+    return plain;
+}
+
 } // namespace
 
 const KeyPosition* Pack::findKeyPosition(std::string_view key) const
@@ -30,6 +79,14 @@ const KeyPosition* Pack::findKeyPosition(std::string_view key) const
 const Measure* Pack::findMeasure(std::string_view key) const
 {
     return findById(measures, key);
+}
+const Observation* Pack::findObservation(std::string_view key) const
+{
+    return findById(observations, key);
+}
+const Observation::Choice* Observation::findChoice(std::string_view key) const
+{
+    return findById(choices, key);
 }
 const Fault* Pack::findFault(std::string_view key) const
 {
@@ -92,6 +149,41 @@ std::vector<Landmark> landmarksAt(const Pack& pack, std::string_view keyPosition
     }
     std::sort(list.begin(), list.end());
     return list;
+}
+
+std::size_t ageGroupOf(std::optional<double> age)
+{
+    if (!age)
+        return 2;
+    return *age < 10 ? 0 : *age < 14 ? 1 : *age < 19 ? 2 : 3;
+}
+
+std::string_view wordOf(DetectorKind k)
+{
+    return wordIn(kDetectors, k);
+}
+std::optional<DetectorKind> findDetectorKind(std::string_view w)
+{
+    return findIn(kDetectors, w);
+}
+std::string sentenceOf(const Detector& d)
+{
+    std::string text = plainNameOf(d.points.front());
+    text += ' ';
+    text += wordIn(kDetectorWords, d.kind);
+    if (d.points.size() > 1) {
+        text += ' ';
+        text += plainNameOf(d.points[1]);
+    }
+    return text;
+}
+std::string_view wordOf(Cost c)
+{
+    return wordIn(kCosts, c);
+}
+std::optional<Cost> findCost(std::string_view w)
+{
+    return findIn(kCosts, w);
 }
 
 std::optional<Evidence> findEvidence(std::string_view w)

@@ -2,6 +2,7 @@
 
 #include "core/error.h"
 #include "core/measure/kind.h"
+#include "core/verdict.h"
 
 #include <array>
 #include <nlohmann/json_fwd.hpp>
@@ -33,10 +34,35 @@ struct School {
     bool operator==(const School&) const = default;
 };
 
+/// What finds a key position on a marking (see detect.h).
+enum class DetectorKind {
+    Highest,   ///< the point is highest
+    Lowest,    ///< the point is lowest
+    Ahead,     ///< the point is furthest toward the target (side) or the dominant side (front, rear)
+    Behind,    ///< the point is furthest the other way
+    Fastest,   ///< the point moves fastest
+    Still,     ///< the point first comes to rest
+    Lands,     ///< the point comes down to where it then stays
+    Leaves,    ///< the point first leaves where it was
+    ComeApart, ///< two points first part
+    Closest,   ///< two points are nearest each other
+    Farthest,  ///< two points are farthest apart
+    Crosses,   ///< the first point first passes the second toward the target
+};
+
+struct Detector {
+    DetectorKind kind = DetectorKind::Highest;
+    std::vector<PointRole> points; ///< one, or two for the last four kinds
+    std::string after, before;     ///< key positions it is looked for between; empty: the film's ends
+    double delayMs = 0;            ///< how much later the key position is than what is found
+    bool operator==(const Detector&) const = default;
+};
+
 struct KeyPosition {
     std::string id, name;
     std::string recognise; ///< how it is seen on the film, one sentence
     double holdsMs = 0;    ///< how long it lasts; a film needs a picture in that time. 0: long enough for any film
+    std::optional<Detector> detector;
     bool operator==(const KeyPosition&) const = default;
 };
 
@@ -52,19 +78,37 @@ struct Measure {
     Unit unit = Unit::Degree;
     std::vector<View> views;
     std::vector<std::string> variants; ///< empty: all
-    std::vector<Band> bands;
-    double minRate = 0; ///< pictures per second below which it says nothing; 0: any
-    double margin = 0;  ///< how far outside the band is still "near"
-    std::string praise; ///< what to say when it is well inside; empty: not a strength to mention
-    std::string doubt;  ///< where the band may be questioned; may be empty
+    std::vector<Band> bands;           ///< empty only for one that is reported
+    bool isReported = false;           ///< a value without a band: told, never judged
+    double minRate = 0;                ///< pictures per second below which it says nothing; 0: any
+    double margin = 0;                 ///< how far outside the band is still "near"
+    std::string praise;                ///< what to say when it is well inside; empty: not a strength to mention
+    std::string doubt;                 ///< where the band may be questioned; may be empty
     bool operator==(const Measure&) const = default;
+};
+
+/// What only eyes can see, asked of the coach at a key position.
+struct Observation {
+    struct Choice {
+        std::string id, text;
+        Verdict verdict = Verdict::OnTarget; ///< OnTarget, Near or Off
+        std::string says;                    ///< what to tell the player; may be empty
+        bool operator==(const Choice&) const = default;
+    };
+    std::string id, question, at;
+    std::vector<View> views; ///< from where it can be seen; empty: any
+    std::vector<Choice> choices;
+    bool operator==(const Observation&) const = default;
+
+    const Choice* findChoice(std::string_view) const;
 };
 
 /// Which way out of the band counts.
 enum class Beyond { Below, Above, Either };
 
+/// A measure out of its band on one side, or an observation answered with a choice that is off.
 struct FaultCondition {
-    std::string measure;
+    std::string measure; ///< of a measure or an observation
     Beyond beyond = Beyond::Either;
     bool operator==(const FaultCondition&) const = default;
 };
@@ -74,6 +118,9 @@ struct Cue {
     std::string child, teen, adult;
     bool operator==(const Cue&) const = default;
 };
+
+/// What a fault takes from the player.
+enum class Cost { Speed, Accuracy, Load, Rules };
 
 /// Where in the body a fault sits: what is repaired first when scores tie.
 enum class RepairStage { Base, Eyes, Legs, Trunk, Arm };
@@ -86,6 +133,7 @@ struct Fault {
     double risk = 1;                             ///< 1 none, up to 2 where it adds load
     std::array<double, 4> teachable{1, 1, 1, 1}; ///< under 10, 10-13, 14-18, adult; 0 not yet, 1 well
     RepairStage stage = RepairStage::Legs;
+    std::vector<Cost> costs;
     std::string caution; ///< shown with it where the movement can hurt; may be empty
     Cue cue;
     std::vector<std::string> drills;
@@ -116,6 +164,19 @@ struct KnownLength {
     bool operator==(const KnownLength&) const = default;
 };
 
+/// Said to young players before technique is blamed.
+struct EquipmentNote {
+    double maxAge = 0; ///< years, inclusive
+    std::string text;
+    bool operator==(const EquipmentNote&) const = default;
+};
+
+/// Between which key positions the order of the segments is read.
+struct SequenceSpan {
+    std::string from, to;
+    bool operator==(const SequenceSpan&) const = default;
+};
+
 /// Everything the product knows about one skill. Read from one JSON file.
 struct Pack {
     std::string id, name, file;
@@ -125,6 +186,9 @@ struct Pack {
     std::vector<School> schools;           ///< the first is the one used when none is chosen
     std::vector<KeyPosition> keyPositions; ///< in time order
     std::vector<Measure> measures;
+    std::vector<Observation> observations; ///< may be empty
+    std::optional<SequenceSpan> sequence;
+    std::vector<EquipmentNote> equipment; ///< youngest first; may be empty
     std::vector<Fault> faults;
     std::vector<Drill> drills;
     std::string caution;                   ///< shown on every page
@@ -135,13 +199,15 @@ struct Pack {
     bool leadIsDom() const { return leadSide == SideRole::Dom; }
     const KeyPosition* findKeyPosition(std::string_view) const;
     const Measure* findMeasure(std::string_view) const;
+    const Observation* findObservation(std::string_view) const;
     const Fault* findFault(std::string_view) const;
     const Drill* findDrill(std::string_view) const;
     const School* findSchool(std::string_view) const;
 };
 
 /// Every mistake in the pack, with its JSON pointer; empty when it is sound. A drill may be written out or named: the
-/// named ones stand in drills.json beside the pack's file, so that one drill serves several packs.
+/// named ones stand in drills.json beside the pack's file, or else among those shipped, so that one drill serves several
+/// packs.
 std::vector<Error> checkPack(const nlohmann::json& root, const std::string& file);
 /// The pack, or the first mistake.
 Expected<Pack> parsePack(const nlohmann::json& root, const std::string& file);
@@ -157,6 +223,16 @@ enum class MarkExtent { Measured, WholeBody };
 /// the body from head to feet.
 std::vector<Landmark> landmarksAt(const Pack&, std::string_view keyPosition, View, Hand, const std::string& variant,
                                   MarkExtent = MarkExtent::Measured);
+
+/// 0 under 10, 1 from 10 to 13, 2 from 14 to 18 and for an unknown age, 3 for adults: the index into Fault::teachable.
+std::size_t ageGroupOf(std::optional<double> age);
+
+std::string_view wordOf(DetectorKind);
+std::optional<DetectorKind> findDetectorKind(std::string_view);
+/// "lead knee highest", for a coach.
+std::string sentenceOf(const Detector&);
+std::string_view wordOf(Cost);
+std::optional<Cost> findCost(std::string_view);
 
 std::string_view letterOf(Evidence);
 std::optional<Evidence> findEvidence(std::string_view letter);

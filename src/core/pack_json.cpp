@@ -1,5 +1,6 @@
 #include "core/json_reader.h"
 #include "core/pack.h"
+#include "core/pack_folder.h"
 #include "core/word_table.h"
 
 #include <algorithm>
@@ -18,6 +19,8 @@ constexpr WordRow<RepairStage> kStages[] = {{RepairStage::Base, "base"},
                                             {RepairStage::Trunk, "trunk"},
                                             {RepairStage::Arm, "arm"}};
 constexpr WordRow<SideRole> kLeadSides[] = {{SideRole::Off, "off"}, {SideRole::Dom, "dom"}};
+constexpr WordRow<Verdict> kObservationVerdicts[] = {
+    {Verdict::OnTarget, "on_target"}, {Verdict::Near, "near"}, {Verdict::Off, "off"}};
 constexpr int kMostCueWords = 12;
 constexpr std::size_t kMostEntries = 1000; // in one list of a pack; ours have some thirty
 
@@ -75,7 +78,15 @@ public:
             for (const auto& n : lengths->items())
                 m_pack.knownLengths.push_back({readRequiredText(n.at("name")), n.at("metres").numberIn(0.02, 100)});
         readList("keyPositions", m_pack.keyPositions, [this](const JsonNode& n) { return readKeyPosition(n); });
+        readDetectors();
         readList("measures", m_pack.measures, [this](const JsonNode& n) { return readMeasure(n); });
+        if (m_node.find("observations"))
+            readList("observations", m_pack.observations, [this](const JsonNode& n) { return readObservation(n); });
+        if (const auto sequence = m_node.find("sequence"))
+            m_pack.sequence = SequenceSpan{readKeyPositionId(sequence->at("from")), readKeyPositionId(sequence->at("to"))};
+        if (const auto equipment = m_node.find("equipment"))
+            for (const auto& n : equipment->items())
+                m_pack.equipment.push_back({n.at("maxAge").numberIn(2, 110), readRequiredText(n.at("text"))});
         readList("drills", m_pack.drills, [this](const JsonNode& n) { return readDrill(n); });
         collectFaultIds();
         readList("faults", m_pack.faults, [this](const JsonNode& n) { return readFault(n); });
@@ -101,6 +112,61 @@ private:
                 (item.raw().is_object() ? item.at("id") : item).wrong("the id \"" + value.id + "\" is given twice");
             into.push_back(std::move(value));
         }
+    }
+
+    /// Once every key position is known, since a detector may look between two others.
+    void readDetectors()
+    {
+        const auto items = m_node.at("keyPositions").items();
+        for (std::size_t i = 0; i < items.size() && i < m_pack.keyPositions.size(); ++i)
+            if (const auto n = items[i].find("detector"))
+                m_pack.keyPositions[i].detector = readDetector(*n);
+    }
+
+    Detector readDetector(const JsonNode& n)
+    {
+        Detector d;
+        d.kind = n.at("kind")
+                     .choice(findDetectorKind, "a detector such as highest, lowest, fastest, lands, closest or crosses")
+                     .value_or(DetectorKind::Highest);
+        const auto points = n.at("points");
+        for (const auto& p : points.items())
+            d.points.push_back(
+                p.choice(findPointRole, "a point such as knee.lead, wrist.dom, midHip or head").value_or(PointRole{}));
+        const std::size_t needed = d.kind >= DetectorKind::ComeApart ? 2 : 1;
+        if (d.points.size() != needed)
+            points.wrong("found " + std::to_string(d.points.size()) + " points, this detector needs " + std::to_string(needed));
+        d.points.resize(needed);
+        if (const auto after = n.find("after"))
+            d.after = readKeyPositionId(*after);
+        if (const auto before = n.find("before"))
+            d.before = readKeyPositionId(*before);
+        if (const auto delay = n.find("delayMs"))
+            d.delayMs = delay->numberIn(-1000, 1000);
+        return d;
+    }
+
+    Observation readObservation(const JsonNode& n)
+    {
+        Observation o;
+        o.id = readRequiredText(n.at("id"));
+        if (m_pack.findMeasure(o.id))
+            n.at("id").wrong("the id \"" + o.id + "\" is already that of a measure");
+        o.question = readRequiredText(n.at("question"));
+        o.at = readKeyPositionId(n.at("at"));
+        if (n.find("views"))
+            o.views = readViewList(n.at("views"));
+        const auto choices = n.at("choices");
+        std::set<std::string> ids;
+        for (const auto& c : choices.items()) {
+            o.choices.push_back({readRequiredText(c.at("id")), readRequiredText(c.at("text")),
+                                 readWord(c.at("verdict"), kObservationVerdicts, Verdict::OnTarget), c.textOr("says", "")});
+            if (!ids.insert(o.choices.back().id).second)
+                c.at("id").wrong("the id \"" + o.choices.back().id + "\" is given twice");
+        }
+        if (o.choices.size() < 2 && choices.raw().is_array())
+            choices.wrong("expected at least two choices");
+        return o;
     }
 
     School readSchool(const JsonNode& n)
@@ -189,6 +255,15 @@ private:
             from->wrong("the kind " + std::string(m.kind->id) + " is read at one key position");
     }
 
+    static std::vector<View> readViewList(const JsonNode& node)
+    {
+        std::vector<View> views;
+        for (const auto& item : node.items())
+            if (const auto view = item.choice(findView, "side, side_back, front, rear, overhead or diagonal"))
+                views.push_back(*view);
+        return views;
+    }
+
     void readViews(const JsonNode& n, Measure& m)
     {
         const auto node = n.at("views");
@@ -210,7 +285,9 @@ private:
         m.id = readRequiredText(n.at("id"));
         m.name = readRequiredText(n.at("name"));
         m.technical = readRequiredText(n.at("technical"));
-        m.unit = n.at("unit").choice(findUnit, "deg, percent_height, m, cm, ms or ratio").value_or(Unit::Degree);
+        m.unit = n.at("unit")
+                     .choice(findUnit, "deg, percent_height, m, cm, ms, ratio, clock, m_per_s, deg_per_s, turns_per_s or per_m")
+                     .value_or(Unit::Degree);
         m.at = readKeyPositionId(n.at("at"));
         readKindAndPoints(n, m);
         readViews(n, m);
@@ -218,14 +295,20 @@ private:
         for (const auto& v : m.variants)
             if (std::find(m_pack.variants.begin(), m_pack.variants.end(), v) == m_pack.variants.end())
                 n.at("variants").wrong("there is no variant \"" + v + "\"");
-        const auto bands = n.at("bands");
-        for (const auto& item : bands.items())
-            m.bands.push_back(readBand(item, m.bands));
-        if (m.bands.empty() && bands.raw().is_array())
-            bands.wrong("expected at least one band");
+        m.isReported = n.booleanOr("report", false);
+        if (m.isReported) {
+            if (const auto bands = n.find("bands"))
+                bands->wrong("a measure that is only reported has no bands");
+        } else {
+            const auto bands = n.at("bands");
+            for (const auto& item : bands.items())
+                m.bands.push_back(readBand(item, m.bands));
+            if (m.bands.empty() && bands.raw().is_array())
+                bands.wrong("expected at least one band");
+        }
         if (const auto rate = n.find("minRate"))
             m.minRate = rate->numberIn(1, 10'000);
-        m.margin = n.at("margin").numberIn(0, 1e6);
+        m.margin = m.isReported ? 0 : n.at("margin").numberIn(0, 1e6);
         m.praise = n.textOr("praise", "");
         m.doubt = n.textOr("doubt", "");
         return m;
@@ -257,8 +340,8 @@ private:
         const auto conditions = n.at("conditions");
         for (const auto& c : conditions.items()) {
             const auto measure = c.at("measure");
-            if (measure.raw().is_string() && !m_pack.findMeasure(measure.text()))
-                measure.wrong("there is no measure \"" + measure.text() + "\"");
+            if (measure.raw().is_string() && !m_pack.findMeasure(measure.text()) && !m_pack.findObservation(measure.text()))
+                measure.wrong("there is no measure or observation \"" + measure.text() + "\"");
             f.conditions.push_back({measure.text(), readWord(c.at("beyond"), kBeyond, Beyond::Either)});
         }
         if (f.conditions.empty() && conditions.raw().is_array())
@@ -276,6 +359,10 @@ private:
         else
             for (std::size_t i = 0; i < teachable.size(); ++i)
                 f.teachable[i] = teachable[i].numberIn(0, 1);
+        if (const auto costs = n.find("costs"))
+            for (const auto& c : costs->items())
+                if (const auto cost = c.choice(findCost, "speed, accuracy, load or rules"))
+                    f.costs.push_back(*cost);
         f.stage = readWord(n.at("stage"), kStages, RepairStage::Legs);
         f.caution = n.textOr("caution", "");
         const auto cue = n.at("cue");
@@ -355,12 +442,14 @@ struct PackAndProblems {
     std::vector<Error> problems;
 };
 
-/// The drills beside the pack; null when there are none.
+/// The drills beside the pack, else those shipped with the program, so that a coach's own pack may name them too.
 Expected<std::optional<nlohmann::json>> loadSharedDrills(const std::string& packFile)
 {
-    const auto file = (std::filesystem::path(packFile).parent_path() / "drills.json").string();
     std::error_code ec;
+    auto file = (std::filesystem::path(packFile).parent_path() / "drills.json").string();
     if (packFile.empty() || !std::filesystem::exists(file, ec))
+        file = (std::filesystem::path(shippedFolder("packs")) / "drills.json").string();
+    if (!std::filesystem::exists(file, ec))
         return std::nullopt;
     auto root = loadJson(file);
     if (!root)

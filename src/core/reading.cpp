@@ -8,20 +8,13 @@ namespace kestrel {
 
 namespace {
 
-/// Enough for the standard deviation to be known to about 7 %.
-constexpr std::uint32_t kDraws = 96;
 constexpr std::uint64_t kEventKey = 0xe0e0;
 
 std::string bandText(const Reading& r)
 {
     if (r.low && r.high)
-        return shortNumber(*r.low) + " to " + withUnit(*r.high, r.unit);
+        return (r.unit == Unit::ClockHour ? withUnit(*r.low, r.unit) : shortNumber(*r.low)) + " to " + withUnit(*r.high, r.unit);
     return r.low ? "above " + withUnit(*r.low, r.unit) : "below " + withUnit(*r.high, r.unit);
-}
-
-std::string plusMinus(const Reading& r)
-{
-    return shortNumber(*r.value) + " ±" + withUnit(kWhisker * *r.uncertainty, r.unit);
 }
 
 /// What would settle a reading whose uncertainty lies across the band's edge.
@@ -31,27 +24,6 @@ std::string whatSettlesIt(const Reading& r)
         return "A film with more frames per second would settle it.";
     return r.repetitions < 3 ? "More repetitions, or a camera square to the target line, would settle it."
                              : "A camera square to the target line would settle it.";
-}
-
-/// Sets verdict and why from value, uncertainty, band and margin.
-void judgeAgainstBand(Reading& r, double margin)
-{
-    const double reach = kWhisker * *r.uncertainty;
-    const auto isInside = [&](double v) { return (!r.low || v >= *r.low) && (!r.high || v <= *r.high); };
-    const bool inside = isInside(*r.value);
-    const bool bothInside = isInside(*r.value - reach) && isInside(*r.value + reach);
-    const double gap = std::abs(r.beyondBand());
-    if (bothInside) {
-        r.verdict = Verdict::OnTarget;
-        r.why = withUnit(*r.value, r.unit) + " lies inside the band, " + bandText(r) + ".";
-    } else if (!inside && gap > reach) {
-        r.verdict = gap > margin ? Verdict::Off : Verdict::Near;
-        r.why = withUnit(*r.value, r.unit) + " is " + withUnit(gap, r.unit) +
-                (r.beyondBand() > 0 ? " above the band, " : " below the band, ") + bandText(r) + ".";
-    } else {
-        r.verdict = Verdict::TooCloseToCall;
-        r.why = plusMinus(r) + " lies across the edge of the band, " + bandText(r) + ". " + whatSettlesIt(r);
-    }
 }
 
 /// The instant of a key position and half the width of its doubt; empty: not placed.
@@ -97,16 +69,23 @@ public:
             return no(Verdict::NotMarked,
                       "Place " + positionName(to ? m_measure.from : m_measure.at) + " on the film to read this.");
         const MeasureKind& kind = *m_measure.kind;
-        if (kind.quantity == Quantity::Length && !m_repetition.frame().hasScale())
+        const bool needsScale =
+            kind.quantity == Quantity::Length || kind.quantity == Quantity::Speed || kind.quantity == Quantity::Bend;
+        if (needsScale && !m_repetition.frame().hasScale())
             return no(Verdict::NotMarked, "Set the scale, a line of known length, to read this.");
         if (m_measure.unit == Unit::PercentHeight && !m_repetition.marking().athlete.heightMetres)
             return no(Verdict::NotMarked, "Enter the athlete's height to read this.");
         if (kind.quantity == Quantity::Time && isFilmTooSlow())
-            return no(Verdict::TooFewFrames, tooSlowText());
+            return no(Verdict::TooFewFrames, tooSlowText(longestUsefulFrameMs()));
+        if (m_measure.minRate > 0 && frameMs() > 1001 / m_measure.minRate)
+            return no(Verdict::TooFewFrames, tooSlowText(1000 / m_measure.minRate));
 
         std::vector<PointPath> operands;
         for (const auto& role : m_measure.points)
             operands.emplace_back(m_repetition, role);
+        if (kind.when == When::Span)
+            for (auto& path : operands)
+                path.smooth(from->frame, to->frame);
         const MeasureInput best(m_repetition, operands, from->frame, to->frame);
         const auto value = kind.value(best);
         if (!value)
@@ -118,6 +97,11 @@ public:
         m_reading.uncertainty = calcUncertainty(best, *from, *to);
         m_reading.figure.frame = to->frame;
         kind.figure(best, m_reading.figure);
+        if (m_measure.isReported) {
+            m_reading.verdict = Verdict::OnTarget;
+            m_reading.why = withUnit(*m_reading.value, m_reading.unit) + ", reported only: there is no band to hold it against.";
+            return m_reading;
+        }
         if (!m_reading.low && !m_reading.high)
             return no(Verdict::NotMarked, "The pack has no band for this age and school.");
         judgeAgainstBand(m_reading, m_measure.margin);
@@ -151,17 +135,19 @@ private:
 
     /// A time can be judged when a frame lasts at most half the band.
     double longestUsefulFrameMs() const { return m_reading.low && m_reading.high ? (*m_reading.high - *m_reading.low) / 2 : 1e9; }
-    bool isFilmTooSlow() const { return 1000 * m_repetition.clock().meanInterval() > longestUsefulFrameMs(); }
-    std::string tooSlowText() const
+    double frameMs() const { return 1000 * m_repetition.clock().meanInterval(); }
+    bool isFilmTooSlow() const { return frameMs() > longestUsefulFrameMs(); }
+    std::string tooSlowText(double usefulFrameMs) const
     {
-        const double needed = std::ceil(1000 / longestUsefulFrameMs() / 10) * 10;
-        return "One frame lasts " + withUnit(1000 * m_repetition.clock().meanInterval(), Unit::Millisecond) + "; film at " +
-               shortNumber(needed) + " or more frames per second to read this.";
+        const double needed = std::ceil(1000 / usefulFrameMs / 10 - 1e-9) * 10;
+        return "One frame lasts " + withUnit(frameMs(), Unit::Millisecond) + "; film at " + shortNumber(needed) +
+               " or more frames per second to read this.";
     }
 
+    /// Root mean square distance of the draws from the best estimate: their spread, and what noise adds on one side only.
     double calcUncertainty(const MeasureInput& best, const Instant& from, const Instant& to) const
     {
-        double sum = 0, squares = 0;
+        double squares = 0;
         int count = 0;
         for (std::uint32_t n = 1; n <= kDraws; ++n) {
             const Draw draw(n);
@@ -171,14 +157,10 @@ private:
             if (!u || !std::isfinite(*u))
                 continue;
             const double d = m_measure.kind->wraps ? wrappedDegrees(*u - *m_reading.value) : *u - *m_reading.value;
-            sum += d;
             squares += d * d;
             ++count;
         }
-        if (count < 2)
-            return 0;
-        const double mean = sum / count;
-        return std::sqrt(std::max(0.0, (squares - count * mean * mean) / (count - 1)));
+        return count < 2 ? 0 : std::sqrt(squares / count);
     }
 
     Reading no(Verdict verdict, std::string why)
@@ -223,11 +205,33 @@ Reading typicalOf(const Measure& measure, std::vector<const Reading*> all)
         between += (*r->value - mean) * (*r->value - mean) / (n - 1);
     typical.uncertainty = std::sqrt((own + between) / n);
     typical.repetitions = static_cast<int>(valued.size());
-    judgeAgainstBand(typical, measure.margin);
+    if (!measure.isReported)
+        judgeAgainstBand(typical, measure.margin);
     return typical;
 }
 
 } // namespace
+
+void judgeAgainstBand(Reading& r, double margin)
+{
+    const double reach = kWhisker * *r.uncertainty;
+    const auto isInside = [&](double v) { return (!r.low || v >= *r.low) && (!r.high || v <= *r.high); };
+    const bool inside = isInside(*r.value);
+    const bool bothInside = isInside(*r.value - reach) && isInside(*r.value + reach);
+    const double gap = std::abs(r.beyondBand());
+    if (bothInside) {
+        r.verdict = Verdict::OnTarget;
+        r.why = withUnit(*r.value, r.unit) + " lies inside the band, " + bandText(r) + ".";
+    } else if (!inside && gap > reach) {
+        r.verdict = gap > margin ? Verdict::Off : Verdict::Near;
+        r.why = withUnit(*r.value, r.unit) + " is " + differenceWithUnit(gap, r.unit) +
+                (r.beyondBand() > 0 ? " above the band, " : " below the band, ") + bandText(r) + ".";
+    } else {
+        r.verdict = Verdict::TooCloseToCall;
+        r.why = withUnit(*r.value, r.unit) + " " + plusMinus(reach, r.unit) + " lies across the edge of the band, " +
+                bandText(r) + ". " + whatSettlesIt(r);
+    }
+}
 
 double Reading::beyondBand() const
 {

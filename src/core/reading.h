@@ -14,8 +14,10 @@ namespace kestrel {
 
 /// What the coach chose for judging; it does not change what was seen.
 struct ReadOptions {
-    std::string school;        ///< empty: the pack's first
-    std::optional<double> age; ///< years; empty: the marking's
+    std::string school;                    ///< empty: the pack's first
+    std::optional<double> age;             ///< years; empty: the marking's
+    int tasks = 1;                         ///< how many cues go home: one, two or three
+    std::vector<std::string> notYetTaught; ///< faults of the pack that are "next" and never blamed
 };
 
 /// A measured value, how sure it is and what it means.
@@ -44,6 +46,10 @@ std::vector<Reading> calcReadings(const Pack&, const Repetition&, const ReadOpti
 /// error of the mean of both kinds of spread (between repetitions, and each reading's own), judged anew.
 /// \param perRepetition  not empty; each as calcReadings gave it for the same pack and options
 std::vector<Reading> calcTypical(const Pack&, const std::vector<std::vector<Reading>>& perRepetition);
+
+/// Sets verdict and why from value, uncertainty and band, both of which are there.
+/// \param margin  how far outside the band is still near
+void judgeAgainstBand(Reading&, double margin);
 
 /// Whiskers and "too close to call" reach this many standard deviations to either side: 90 % of a normal error.
 inline constexpr double kWhisker = 1.645;

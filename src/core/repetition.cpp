@@ -1,5 +1,8 @@
 #include "core/repetition.h"
 
+#include "core/curve.h"
+#include "core/depth_model.h"
+
 #include <algorithm>
 
 namespace kestrel {
@@ -8,9 +11,8 @@ namespace {
 
 constexpr double kYawSigma = 5.0 * std::numbers::pi / 180.0;
 constexpr double kRollSigma = 0.7 * std::numbers::pi / 180.0;
-constexpr double kDepthSigmaOfHeight = 0.10;
 constexpr double kScaleLengthSigma = 0.01;
-constexpr double kUsualHeight = 1.6; // only where the athlete's height is unknown, and only for the depth above
+constexpr double kUsualHeight = 1.6; // only where the athlete's height is unknown, and only for depths
 
 /// Where a segment's mass sits between its two ends and what share of the body it is: Winter, Biomechanics and Motor
 /// Control of Human Movement, anthropometric table after Dempster. A hand counts at the wrist, a foot half-way to the toe.
@@ -21,11 +23,14 @@ struct SegmentMass {
 constexpr SegmentMass kLimbs[] = {{Part::Shoulder, Part::Elbow, 0.028, 0.436}, {Part::Elbow, Part::Wrist, 0.016, 0.430},
                                   {Part::Wrist, Part::Wrist, 0.006, 0},        {Part::Hip, Part::Knee, 0.100, 0.433},
                                   {Part::Knee, Part::Ankle, 0.0465, 0.433},    {Part::Ankle, Part::Toe, 0.0145, 0.5}};
+/// How far the mass centre of a person lies from where these shares put it, one standard deviation as a share of standing
+/// height: tables by different authors differ by about that much.
+constexpr double kMassModelSigma = 0.008;
 constexpr double kTrunkShare = 0.497, kHeadShare = 0.081;
 constexpr Part kMassParts[] = {Part::Ear, Part::Shoulder, Part::Elbow, Part::Wrist,
                                Part::Hip, Part::Knee,     Part::Ankle, Part::Toe};
 
-constexpr std::uint64_t kYawKey = 1, kRollKey = 2, kScaleKey = 3, kDepthKey = 4, kMarkKey = 5;
+constexpr std::uint64_t kYawKey = 1, kRollKey = 2, kScaleKey = 3, kMarkKey = 5, kMassKey = 9;
 
 } // namespace
 
@@ -36,6 +41,28 @@ Repetition::Repetition(Marking marking, FrameClock clock)
         m_byLandmark[m.landmark].push_back(m);
     for (auto& [landmark, list] : m_byLandmark)
         std::sort(list.begin(), list.end(), [](const Mark& a, const Mark& b) { return a.frame < b.frame; });
+    drawSceneErrors();
+}
+
+void Repetition::drawSceneErrors()
+{
+    const double height = m_marking.athlete.heightMetres.value_or(kUsualHeight);
+    m_unitsPerMetre = m_frame.hasScale() ? 1.0 : static_cast<double>(m_marking.film.height) / (2 * height);
+    m_heightUnits = height * m_unitsPerMetre;
+    m_middle = m_frame.toBody({m_marking.film.width / 2.0, m_marking.film.height / 2.0});
+    const auto [first, last] = std::minmax_element(m_marking.marks.begin(), m_marking.marks.end(),
+                                                   [](const Mark& a, const Mark& b) { return a.frame < b.frame; });
+    if (first != m_marking.marks.end()) {
+        m_firstMark = first->frame;
+        m_lastMark = last->frame;
+    }
+    const double lengthError = std::hypot(m_frame.scaleError(), kScaleLengthSigma);
+    for (std::uint32_t n = 0; n <= kDraws; ++n) {
+        const Draw draw(n);
+        const double yaw = kYawSigma * draw.normal(kYawKey), roll = kRollSigma * draw.normal(kRollKey);
+        m_sceneErrors.push_back({std::cos(yaw), std::sin(yaw), std::cos(roll), std::sin(roll),
+                                 1 + lengthError * draw.normal(kScaleKey), depthTravel(m_marking.scene.view, draw)});
+    }
 }
 
 Repetition::Repetition(Marking marking) : Repetition(std::move(marking), FrameClock{})
@@ -50,19 +77,19 @@ const std::vector<Mark>& Repetition::marksOf(const Landmark& l) const
     return it == m_byLandmark.end() ? none : it->second;
 }
 
-const Mark* PointPath::Series::at(FrameIndex f) const
+const Mark* PointPath::Series::find(const std::vector<Mark>& marks, FrameIndex f)
 {
-    if (marks->empty())
+    if (marks.empty())
         return nullptr;
     // tracked films have a mark on every frame: look there first
-    const auto guess = f.value - marks->front().frame.value;
-    if (guess >= 0 && guess < static_cast<std::int64_t>(marks->size())) {
-        const Mark& m = (*marks)[static_cast<std::size_t>(guess)];
+    const auto guess = f.value - marks.front().frame.value;
+    if (guess >= 0 && guess < static_cast<std::int64_t>(marks.size())) {
+        const Mark& m = marks[static_cast<std::size_t>(guess)];
         if (m.frame == f)
             return &m;
     }
-    const auto it = std::lower_bound(marks->begin(), marks->end(), f, [](const Mark& m, FrameIndex x) { return m.frame < x; });
-    return it != marks->end() && it->frame == f ? &*it : nullptr;
+    const auto it = std::lower_bound(marks.begin(), marks.end(), f, [](const Mark& m, FrameIndex x) { return m.frame < x; });
+    return it != marks.end() && it->frame == f ? &*it : nullptr;
 }
 
 PointPath::PointPath(const Repetition& repetition, const PointRole& role) : m_repetition(&repetition), m_role(role)
@@ -71,7 +98,10 @@ PointPath::PointPath(const Repetition& repetition, const PointRole& role) : m_re
         const Landmark l{part, side, reference};
         const auto key =
             Draw::mix(static_cast<std::uint64_t>(part) * 4 + static_cast<std::uint64_t>(side), Draw::keyOf(reference));
-        m_series.push_back({&repetition.marksOf(l), key});
+        Series series{&repetition.marksOf(l), key, {}, {}};
+        for (std::uint32_t n = 0; n <= kDraws; ++n)
+            series.depths.push_back(depthShare(l, repetition.marking().scene.view, Draw(n)) * repetition.m_heightUnits);
+        m_series.push_back(std::move(series));
     };
     const auto addBoth = [&](Part part) {
         add(part, BodySide::Left);
@@ -178,40 +208,90 @@ template <class Get> auto PointPath::interpolate(FramePosition p, Get get) const
 
 std::optional<BodyPoint> PointPath::bodyOf(const Series& series, FrameIndex f, Draw draw) const
 {
-    const Mark* m = series.at(f);
+    const Mark* m = Series::find(*series.marks, f);
     if (!m)
         return std::nullopt;
+    return disturbed(series, *m, static_cast<std::uint64_t>(f.value) * 8 + kMarkKey, draw);
+}
+
+BodyPoint PointPath::disturbed(const Series& series, const Mark& m, std::uint64_t noiseKey, Draw draw) const
+{
     const SceneFrame& scene = m_repetition->frame();
     if (draw.isBestEstimate())
-        return scene.toBody(m->at);
+        return scene.toBody(m.at);
 
-    ImagePoint p = m->at;
-    if (m->sigma > 0) {
-        const auto key = Draw::mix(series.key, static_cast<std::uint64_t>(f.value) * 8 + kMarkKey);
-        p.x += m->sigma * draw.normal(key);
-        p.y += m->sigma * draw.normal(key + 1);
+    ImagePoint p = m.at;
+    if (m.sigma > 0) {
+        const auto key = Draw::mix(series.key, noiseKey);
+        p.x += m.sigma * draw.normal(key);
+        p.y += m.sigma * draw.normal(key + 1);
     }
-    BodyPoint b = scene.toBody(p);
-    const double height = m_repetition->marking().athlete.heightMetres.value_or(kUsualHeight);
-    const double unitsPerMetre = scene.hasScale() ? 1.0 : static_cast<double>(m_repetition->marking().film.height) / (2 * height);
-    const double depth = kDepthSigmaOfHeight * height * unitsPerMetre * draw.normal(Draw::mix(series.key, kDepthKey));
-    const double yaw = kYawSigma * draw.normal(kYawKey);
-    const double roll = kRollSigma * draw.normal(kRollKey);
-    const double scale = 1 + std::hypot(scene.scaleError(), kScaleLengthSigma) * draw.normal(kScaleKey);
+    const Repetition::SceneError& e = m_repetition->sceneError(draw);
+    const auto first = m_repetition->m_firstMark.value, last = m_repetition->m_lastMark.value;
+    const double progress = last > first ? static_cast<double>(m.frame.value - first) / static_cast<double>(last - first) : 0;
+    const double depth = series.depths[draw.number()] + e.travel.at(progress) * m_repetition->m_heightUnits;
+    // What is nearer looks larger, about the middle of the picture.
+    const BodyPoint middle = m_repetition->m_middle;
+    const BodyPoint b = middle + (scene.toBody(p) - middle) * (1 + depth / (kCameraDistance * m_repetition->m_heightUnits));
     // Turning about the picture's origin moves everything alike, which no measure sees.
-    const double x = b.x * std::cos(yaw) + depth * std::sin(yaw);
-    return BodyPoint{scale * (x * std::cos(roll) - b.y * std::sin(roll)), scale * (x * std::sin(roll) + b.y * std::cos(roll))};
+    const double x = b.x * e.cosYaw + depth * e.sinYaw;
+    return BodyPoint{e.scale * (x * e.cosRoll - b.y * e.sinRoll), e.scale * (x * e.sinRoll + b.y * e.cosRoll)};
+}
+
+void PointPath::smooth(FramePosition from, FramePosition to)
+{
+    for (auto& series : m_series) {
+        Curve x, y;
+        std::vector<const Mark*> marks;
+        // the span and what the fit at its ends looks at
+        const double reach = std::ceil(kSmoothReach / std::max(m_repetition->clock().meanInterval(), 1e-6));
+        for (const auto& m : *series.marks) {
+            const auto at = static_cast<double>(m.frame.value);
+            const auto time = m_repetition->clock().timeOf(m.frame);
+            if (at < from.value - reach || at > to.value + reach || !time)
+                continue;
+            x.add(time->seconds, m.at.x);
+            y.add(time->seconds, m.at.y);
+            marks.push_back(&m);
+        }
+        std::vector<double> noise;
+        const Curve sx = smoothed(x, kSmoothReach, &noise), sy = smoothed(y);
+        series.smooth.clear();
+        for (std::size_t i = 0; i < marks.size(); ++i) {
+            series.smooth.push_back(*marks[i]);
+            series.smooth.back().at = {sx.values[i], sy.values[i]};
+            series.smooth.back().sigma *= noise[i];
+        }
+    }
+}
+
+std::optional<BodyPoint> PointPath::smoothAt(FrameIndex f, Draw draw) const
+{
+    // neighbours share most of their marks, and so their noise
+    constexpr int kShared = 4;
+    return combine([&](const Series& s) -> std::optional<BodyPoint> {
+        if (s.smooth.empty())
+            return bodyOf(s, f, draw);
+        const Mark* m = Series::find(s.smooth, f);
+        return m ? std::optional(disturbed(s, *m, static_cast<std::uint64_t>(f.value / kShared) * 8 + kMarkKey, draw))
+                 : std::nullopt;
+    });
 }
 
 std::optional<BodyPoint> PointPath::onFrame(FrameIndex f, Draw draw) const
 {
-    return combine([&](const Series& s) { return bodyOf(s, f, draw); });
+    auto p = combine([&](const Series& s) { return bodyOf(s, f, draw); });
+    if (p && m_role.derived == DerivedPoint::MassCentre) {
+        const double sigma = kMassModelSigma * m_repetition->m_heightUnits;
+        *p = *p + BodyVector{sigma * draw.normal(kMassKey), sigma * draw.normal(kMassKey + 100)};
+    }
+    return p;
 }
 
 std::optional<ImagePoint> PointPath::imageOnFrame(FrameIndex f) const
 {
     return combine([&](const Series& s) -> std::optional<ImagePoint> {
-        const Mark* m = s.at(f);
+        const Mark* m = Series::find(*s.marks, f);
         return m ? std::optional(m->at) : std::nullopt;
     });
 }

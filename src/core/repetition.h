@@ -1,5 +1,6 @@
 #pragma once
 
+#include "core/depth_model.h"
 #include "core/draw.h"
 #include "core/marking.h"
 #include "core/point_role.h"
@@ -26,23 +27,45 @@ public:
     /// The marks of one landmark in frame order; empty if it was never marked.
     const std::vector<Mark>& marksOf(const Landmark&) const;
 
+    /// What one draw does to the whole scene: the camera turned about the plumb line and rolled, and the scale mistaken.
+    struct SceneError {
+        double cosYaw = 1, sinYaw = 0, cosRoll = 1, sinRoll = 0, scale = 1;
+        DepthTravel travel;
+    };
+    /// \param draw  at most kDraws
+    const SceneError& sceneError(Draw draw) const { return m_sceneErrors[draw.number()]; }
+
 private:
+    void drawSceneErrors();
+    friend class PointPath;
+
     Marking m_marking;
     FrameClock m_clock;
     SceneFrame m_frame;
     std::map<Landmark, std::vector<Mark>> m_byLandmark;
+    std::vector<SceneError> m_sceneErrors; // by draw
+    BodyPoint m_middle;                    // of the picture
+    double m_unitsPerMetre = 1;            // body coordinates are pixels without a scale
+    double m_heightUnits = 1.6;            // standing height in body coordinates
+    FrameIndex m_firstMark, m_lastMark;
 };
 
 /// The path of one named point through a repetition, in body coordinates, under one draw of the errors.
 ///
-/// Errors drawn: each mark by its sigma; the camera's yaw (5 degrees) acting on each point's unknown depth (10 % of
-/// standing height); roll (0.7 degrees); the scale (its line's ends, and 1 % for the length itself).
+/// Errors drawn: each mark by its sigma; the camera's yaw (5 degrees) acting on each point's unknown depth, which also makes
+/// it larger or smaller than the scale says (perspective, from five standing heights away); roll (0.7 degrees); the scale
+/// (its line's ends, and 1 % for the length itself). How deep a point may lie depends on the part of the body and the view:
+/// see depth_model.h.
 class PointPath {
 public:
     PointPath(const Repetition&, const PointRole&);
 
     /// Between two marked frames by straight interpolation; else the mark at most half a frame away. Empty: not marked.
     std::optional<BodyPoint> at(FramePosition, Draw) const;
+    /// Fits a smooth way through the marks of the span (see smoothed() in curve.h), for smoothAt.
+    void smooth(FramePosition from, FramePosition to);
+    /// On a whole frame; the smoothed way where there is one, else the mark.
+    std::optional<BodyPoint> smoothAt(FrameIndex, Draw) const;
     /// Where it was marked, without errors, for drawing.
     std::optional<ImagePoint> imageAt(FramePosition) const;
     const PointRole& role() const { return m_role; }
@@ -51,11 +74,14 @@ private:
     struct Series {
         const std::vector<Mark>* marks = nullptr;
         std::uint64_t key = 0;
-        const Mark* at(FrameIndex) const;
+        std::vector<double> depths; // by draw: how far the point may lie off the plane of the scale
+        std::vector<Mark> smooth;   // in frame order; empty: not smoothed
+        static const Mark* find(const std::vector<Mark>& inFrameOrder, FrameIndex);
     };
     std::optional<BodyPoint> onFrame(FrameIndex, Draw) const;
     std::optional<ImagePoint> imageOnFrame(FrameIndex) const;
     std::optional<BodyPoint> bodyOf(const Series&, FrameIndex, Draw) const;
+    BodyPoint disturbed(const Series&, const Mark&, std::uint64_t noiseKey, Draw) const;
     template <class Get> auto combine(Get get) const -> decltype(get(std::declval<const Series&>()));
     template <class Get> auto massCentre(Get get) const -> decltype(get(std::declval<const Series&>()));
     template <class Get> auto interpolate(FramePosition, Get get) const -> decltype(get(FrameIndex{}));

@@ -1,5 +1,7 @@
 #include "core/review.h"
 
+#include "core/word_table.h"
+
 #include <algorithm>
 #include <cmath>
 #include <map>
@@ -10,6 +12,10 @@ namespace kestrel {
 namespace {
 
 constexpr double kMostOutside = 3;
+constexpr double kStopRisk = 1.5; // from here on an off fault is one to stop and look at
+constexpr int kMostTasks = 3;
+constexpr int kFewRepetitions = 3;                         // fewer prove no habit
+constexpr double kFastGrowthFrom = 11, kFastGrowthTo = 16; // years: usual ages of the growth spurt, girls' and boys' together
 constexpr double kTieShare = 0.05;
 constexpr std::size_t kMostLater = 2;
 constexpr std::size_t kMostStrengths = 4;
@@ -47,17 +53,10 @@ double sureness(const Reading& r)
     return probabilityBelow(std::abs(r.beyondBand()) / u);
 }
 
-std::size_t ageGroup(std::optional<double> age)
-{
-    if (!age)
-        return 2;
-    return *age < 10 ? 0 : *age < 14 ? 1 : *age < 19 ? 2 : 3;
-}
-
 class Judge {
 public:
     Judge(const Pack& pack, Review& review, const ReadOptions& options)
-        : m_pack(pack), m_review(review), m_ageGroup(ageGroup(options.age ? options.age : review.athlete.age))
+        : m_pack(pack), m_review(review), m_options(options), m_ageGroup(ageGroupOf(review.athlete.age))
     {
     }
 
@@ -121,12 +120,42 @@ private:
             if (!found.measures.empty())
                 found.verdict = verdict;
         };
+        for (const auto& c : fault.conditions)
+            if (const Observed* o = findObserved(c.measure); o && o->verdict == Verdict::Off) {
+                found.measures.push_back(c.measure);
+                found.verdict = Verdict::Off;
+            }
+        std::vector<std::string> seen = std::move(found.measures);
+        found.measures.clear();
+        found.verdict = Verdict::OnTarget;
         collect(Verdict::Off, isBeyond);
         collect(Verdict::Near, isBeyond);
         collect(Verdict::TooCloseToCall, mightBeBeyond);
+        if (!seen.empty()) { // what eyes saw counts beside what was measured to be off, and instead of anything less
+            if (found.verdict != Verdict::Off)
+                found.measures.clear();
+            found.measures.insert(found.measures.end(), seen.begin(), seen.end());
+            found.verdict = Verdict::Off;
+        }
         if (found.measures.empty())
             return std::nullopt;
+        found.severity = severityOf(fault, found.verdict);
         return found;
+    }
+
+    const Observed* findObserved(const std::string& id) const
+    {
+        const auto it = std::find_if(m_review.observed.begin(), m_review.observed.end(),
+                                     [&](const Observed& o) { return o.observation == id; });
+        return it == m_review.observed.end() ? nullptr : &*it;
+    }
+
+    static Severity severityOf(const Fault& fault, Verdict verdict)
+    {
+        if (verdict != Verdict::Off)
+            return verdict == Verdict::Near ? Severity::CouldBeBetter : Severity::Fine;
+        const bool breaksRules = std::find(fault.costs.begin(), fault.costs.end(), Cost::Rules) != fault.costs.end();
+        return breaksRules || fault.risk >= kStopRisk ? Severity::StopAndLook : Severity::FixThis;
     }
 
     FaultFinding* calledFault(const std::string& id)
@@ -167,6 +196,10 @@ private:
         const Fault& fault = *m_pack.findFault(f.fault);
         double worst = 0;
         for (const auto& id : f.measures) {
+            if (!m_review.findReading(id)) { // an observation: plainly seen, one margin outside
+                worst = std::max(worst, 1.0);
+                continue;
+            }
             const Reading& r = *m_review.findReading(id);
             const double outside = std::min(std::abs(r.beyondBand()) / marginOf(m_pack, r), kMostOutside);
             worst = std::max(worst, outside * sureness(r));
@@ -187,16 +220,30 @@ private:
 
     void chooseOneThing()
     {
+        const auto tasks = static_cast<std::size_t>(std::clamp(m_options.tasks, 1, kMostTasks));
         for (const auto& f : m_review.faults) {
-            if (f.verdict != Verdict::Off || f.score <= 0)
+            if (f.verdict != Verdict::Off)
                 break;
             const Fault& fault = *m_pack.findFault(f.fault);
-            if (!m_review.oneThing) {
-                m_review.oneThing = OneThing{fault.id, fault.cue, fault.drills, reason(f, fault)};
-            } else if (m_review.later.size() < kMostLater && !isExplained(f)) {
-                m_review.later.push_back(f.fault);
+            const auto& untaught = m_options.notYetTaught;
+            if (fault.teachable[m_ageGroup] <= 0 || std::find(untaught.begin(), untaught.end(), f.fault) != untaught.end()) {
+                m_review.next.push_back(f.fault);
+                continue;
             }
+            if (!m_review.oneThing)
+                m_review.oneThing = taskOf(f, fault);
+            else if (isExplained(f))
+                continue;
+            else if (1 + m_review.alsoNow.size() < tasks)
+                m_review.alsoNow.push_back(taskOf(f, fault));
+            else if (m_review.later.size() < kMostLater)
+                m_review.later.push_back(f.fault);
         }
+    }
+
+    OneThing taskOf(const FaultFinding& f, const Fault& fault) const
+    {
+        return {fault.id, fault.cue, fault.drills, reason(f, fault)};
     }
 
     /// What the one thing already explains need not be worked on.
@@ -207,12 +254,12 @@ private:
 
     std::string reason(const FaultFinding& f, const Fault& fault) const
     {
-        const Reading* worst = m_review.findReading(f.measures.front());
+        const auto distance = [&](const Reading& r) { return std::abs(r.beyondBand()) / marginOf(m_pack, r); };
+        const Reading* worst = nullptr;
         for (const auto& id : f.measures)
-            if (const Reading* r = m_review.findReading(id);
-                std::abs(r->beyondBand()) / marginOf(m_pack, *r) > std::abs(worst->beyondBand()) / marginOf(m_pack, *worst))
+            if (const Reading* r = m_review.findReading(id); r && (!worst || distance(*r) > distance(*worst)))
                 worst = r;
-        std::string text = m_pack.findMeasure(worst->measure)->name + ": " + worst->why;
+        std::string text = worst ? m_pack.findMeasure(worst->measure)->name + ": " + worst->why : whatWasSeen(f.measures.front());
         if (!f.explains.empty()) {
             text += " It also explains: ";
             for (std::size_t i = 0; i < f.explains.size(); ++i)
@@ -223,6 +270,12 @@ private:
             text += ".";
         }
         return text + " " + fault.why;
+    }
+
+    std::string whatWasSeen(const std::string& observation) const
+    {
+        const Observation& o = *m_pack.findObservation(observation);
+        return o.question + " " + o.findChoice(findObserved(observation)->choice)->text + ".";
     }
 
     static std::string lowerFirst(std::string s)
@@ -242,8 +295,186 @@ private:
 
     const Pack& m_pack;
     Review& m_review;
+    const ReadOptions& m_options;
     std::size_t m_ageGroup;
 };
+
+/// What is said beside the verdicts.
+class Remarker {
+public:
+    Remarker(const Pack& pack, Review& review, const std::vector<const ReadRepetition*>& judged,
+             const std::vector<const ReadRepetition*>& shadows)
+        : m_pack(pack), m_review(review), m_judged(judged), m_shadows(shadows)
+    {
+    }
+
+    void run()
+    {
+        for (auto& f : m_review.faults)
+            f.habit = habitOf(*m_pack.findFault(f.fault));
+        if (m_review.oneThing) {
+            aboutHabit();
+            aboutAbility();
+        }
+        aboutOtherKind();
+        aboutSchools();
+        aboutRules();
+        aboutTheAthlete();
+    }
+
+private:
+    void say(RemarkKind kind, std::string text) { m_review.remarks.push_back({kind, std::move(text)}); }
+
+    static const Reading* findIn(const ReadRepetition& repetition, const std::string& measure)
+    {
+        for (const auto& r : repetition.readings)
+            if (r.measure == measure)
+                return &r;
+        return nullptr;
+    }
+
+    Habit habitOf(const Fault& fault) const
+    {
+        Habit habit;
+        for (const auto* repetition : m_judged) {
+            bool isRead = false, isShown = false;
+            for (const auto& c : fault.conditions)
+                if (const Reading* r = findIn(*repetition, c.measure); r && r->value) {
+                    isRead = true;
+                    isShown = isShown || (r->verdict == Verdict::Off && isBeyond(*r, c.beyond));
+                }
+            habit.read += isRead;
+            habit.shown += isShown;
+        }
+        return habit;
+    }
+
+    const FaultFinding& mainFinding() const
+    {
+        return *std::find_if(m_review.faults.begin(), m_review.faults.end(),
+                             [&](const FaultFinding& f) { return f.fault == m_review.oneThing->fault; });
+    }
+
+    void aboutHabit()
+    {
+        const Habit h = mainFinding().habit;
+        if (h.read == 0)
+            return;
+        const std::string counted = "Seen in " + std::to_string(h.shown) + " of " + std::to_string(h.read) +
+                                    (h.read == 1 ? " repetition" : " repetitions");
+        if (h.read < kFewRepetitions)
+            say(RemarkKind::Habit,
+                counted + "; that proves no habit. Film " + std::to_string(kFewRepetitions - h.read) + " more to know.");
+        else
+            say(RemarkKind::Habit,
+                counted + (2 * h.shown > h.read ? ": a habit." : ": not in most; a slip rather than a habit."));
+    }
+
+    /// The repetition or shadow swing in which what is off was on target.
+    void aboutAbility()
+    {
+        for (const auto& c : m_pack.findFault(m_review.oneThing->fault)->conditions) {
+            const Measure* measure = m_pack.findMeasure(c.measure);
+            const Reading* typical = m_review.findReading(c.measure);
+            if (!measure || !typical || typical->verdict != Verdict::Off)
+                continue;
+            for (std::size_t i = 0; i < m_judged.size(); ++i)
+                if (const Reading* r = findIn(*m_judged[i], c.measure); r && r->verdict == Verdict::OnTarget)
+                    return say(RemarkKind::CanDoIt, measure->name + " was on target in repetition " + std::to_string(i + 1) +
+                                                        ", " + withUnit(*r->value, r->unit) + ": the player can do it.");
+            for (const auto* shadow : m_shadows)
+                if (const Reading* r = findIn(*shadow, c.measure); r && r->verdict == Verdict::OnTarget)
+                    return say(RemarkKind::CanDoIt, measure->name + " is on target in the shadow swing, " +
+                                                        withUnit(*r->value, r->unit) + ", and off with the ball, " +
+                                                        withUnit(*typical->value, typical->unit) +
+                                                        ": known, not yet trusted with the ball.");
+        }
+    }
+
+    void aboutOtherKind()
+    {
+        const std::string variant = m_judged.front()->marking.variant;
+        if (variant.empty() || m_pack.variants.size() < 2)
+            return;
+        for (const auto* r : m_judged)
+            if (r->marking.variant != variant)
+                return;
+        std::string others;
+        for (const auto& v : m_pack.variants)
+            if (v != variant)
+                others += (others.empty() ? "" : " or ") + v;
+        say(RemarkKind::OtherKind,
+            "All that was judged is \"" + variant + "\"; film " + others + " as well to see whether it is the same.");
+    }
+
+    /// Another school's band for the same value.
+    void aboutSchools()
+    {
+        for (const auto& r : m_review.readings) {
+            const Measure& m = *m_pack.findMeasure(r.measure);
+            if (!r.value || m.isReported)
+                continue;
+            for (const auto& school : m_pack.schools) {
+                const Band* other = bandFor(m, school.id, m_review.athlete.age);
+                if (school.id == m_review.school || !other || (other->low == r.low && other->high == r.high))
+                    continue;
+                Reading judged = r;
+                judged.low = other->low;
+                judged.high = other->high;
+                judgeAgainstBand(judged, m.margin);
+                const bool differs = (judged.verdict == Verdict::OnTarget && r.verdict == Verdict::Off) ||
+                                     (judged.verdict == Verdict::Off && r.verdict == Verdict::OnTarget);
+                if (differs)
+                    say(RemarkKind::School, m.name + " is " + std::string(plainWordsOf(r.verdict)) + " here, and " +
+                                                std::string(plainWordsOf(judged.verdict)) + " for the school \"" + school.name +
+                                                "\".");
+            }
+        }
+    }
+
+    void aboutRules()
+    {
+        for (const auto& f : m_review.faults) {
+            const Fault& fault = *m_pack.findFault(f.fault);
+            if (f.verdict == Verdict::Off && std::find(fault.costs.begin(), fault.costs.end(), Cost::Rules) != fault.costs.end())
+                say(RemarkKind::Rules, fault.name +
+                                           " may be against the rules. This is what the film shows; the official and the "
+                                           "local code decide.");
+        }
+    }
+
+    void aboutTheAthlete()
+    {
+        const auto age = m_review.athlete.age;
+        if (!age)
+            return;
+        if (*age >= kFastGrowthFrom && *age < kFastGrowthTo && m_review.oneThing)
+            say(RemarkKind::Growth,
+                "At this age fast growth can make movement clumsy for a time; compare in body proportions, not in "
+                "metres, and be patient.");
+        for (const auto& note : m_pack.equipment)
+            if (*age <= note.maxAge)
+                return say(RemarkKind::Equipment, note.text);
+    }
+
+    const Pack& m_pack;
+    Review& m_review;
+    const std::vector<const ReadRepetition*>& m_judged;
+    const std::vector<const ReadRepetition*>& m_shadows;
+};
+
+constexpr WordRow<Severity> kSeverities[] = {{Severity::Fine, "fine"},
+                                             {Severity::CouldBeBetter, "could_be_better"},
+                                             {Severity::FixThis, "fix_this"},
+                                             {Severity::StopAndLook, "stop_and_look"}};
+constexpr WordRow<Severity> kPlainSeverities[] = {{Severity::Fine, "fine"},
+                                                  {Severity::CouldBeBetter, "could be better"},
+                                                  {Severity::FixThis, "fix this"},
+                                                  {Severity::StopAndLook, "stop and look"}};
+constexpr WordRow<RemarkKind> kRemarks[] = {{RemarkKind::Habit, "habit"},          {RemarkKind::CanDoIt, "can_do_it"},
+                                            {RemarkKind::OtherKind, "other_kind"}, {RemarkKind::School, "school"},
+                                            {RemarkKind::Rules, "rules"},          {RemarkKind::Growth, "growth"},
+                                            {RemarkKind::Equipment, "equipment"}};
 
 } // namespace
 
@@ -253,8 +484,19 @@ const Reading* Review::findReading(std::string_view measure) const
     return it == readings.end() ? nullptr : &*it;
 }
 
-Review calcReview(const Pack& pack, std::vector<Reading> readings, const Marking& shown, const ReadOptions& options)
+ReadRepetition readRepetition(const Pack& pack, const Repetition& repetition, const ReadOptions& options)
 {
+    return {repetition.marking(), calcReadings(pack, repetition, options), calcSequence(pack, repetition)};
+}
+
+Review calcReview(const Pack& pack, const std::vector<ReadRepetition>& repetitions, const ReadOptions& options)
+{
+    std::vector<const ReadRepetition*> judged, shadows;
+    for (const auto& r : repetitions)
+        (r.marking.isLive ? judged : shadows).push_back(&r);
+    if (judged.empty())
+        std::swap(judged, shadows);
+    const Marking& shown = judged.front()->marking;
     Review review;
     review.pack = pack.id;
     review.school = options.school.empty() && !pack.schools.empty() ? pack.schools.front().id : options.school;
@@ -262,9 +504,46 @@ Review calcReview(const Pack& pack, std::vector<Reading> readings, const Marking
     if (options.age)
         review.athlete.age = options.age;
     review.filmFile = shown.film.file;
-    review.readings = std::move(readings);
+    review.repetitions = static_cast<int>(judged.size());
+    std::vector<std::vector<Reading>> readings;
+    for (const auto* r : judged) {
+        readings.push_back(r->readings);
+        if (!review.sequence)
+            review.sequence = r->sequence;
+        for (const auto& [id, choice] : r->marking.answers) {
+            const Observation* o = pack.findObservation(id);
+            const auto* chosen = o ? o->findChoice(choice) : nullptr;
+            const bool isNew = std::none_of(review.observed.begin(), review.observed.end(),
+                                            [&, name = id](const Observed& seen) { return seen.observation == name; });
+            if (chosen && isNew)
+                review.observed.push_back({id, choice, chosen->verdict});
+        }
+    }
+    review.readings = calcTypical(pack, readings);
     Judge(pack, review, options).judge();
+    Remarker(pack, review, judged, shadows).run();
     return review;
+}
+
+std::string_view wordOf(Severity s)
+{
+    return wordIn(kSeverities, s);
+}
+std::optional<Severity> findSeverity(std::string_view w)
+{
+    return findIn(kSeverities, w);
+}
+std::string_view plainWordsOf(Severity s)
+{
+    return wordIn(kPlainSeverities, s);
+}
+std::string_view wordOf(RemarkKind k)
+{
+    return wordIn(kRemarks, k);
+}
+std::optional<RemarkKind> findRemarkKind(std::string_view w)
+{
+    return findIn(kRemarks, w);
 }
 
 } // namespace kestrel

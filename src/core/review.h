@@ -2,6 +2,7 @@
 
 #include "core/pack.h"
 #include "core/reading.h"
+#include "core/sequence.h"
 
 #include <nlohmann/json_fwd.hpp>
 #include <optional>
@@ -16,6 +17,15 @@ struct Strength {
     bool operator==(const Strength&) const = default;
 };
 
+/// How much it matters, in the four words there are.
+enum class Severity { Fine, CouldBeBetter, FixThis, StopAndLook };
+
+/// In how many repetitions a fault shows.
+struct Habit {
+    int shown = 0, read = 0; ///< of those in which one of its conditions could be read
+    bool operator==(const Habit&) const = default;
+};
+
 /// A fault of the pack as this film shows it.
 struct FaultFinding {
     std::string fault;
@@ -24,6 +34,8 @@ struct FaultFinding {
     std::vector<std::string> causedBy; ///< present faults that lead to this one
     std::vector<std::string> explains; ///< present faults that follow from this one, near or far
     double score = 0;                  ///< see calcReview; 0 unless off
+    Severity severity = Severity::Fine;
+    Habit habit;
     bool operator==(const FaultFinding&) const = default;
 };
 
@@ -36,6 +48,29 @@ struct OneThing {
     bool operator==(const OneThing&) const = default;
 };
 
+/// What else a coach would say, each a sentence.
+enum class RemarkKind {
+    Habit,     ///< how often the one thing shows, and whether that proves anything
+    CanDoIt,   ///< a repetition, or a shadow swing, in which it was right
+    OtherKind, ///< the kind of repetition that is missing
+    School,    ///< a verdict another school would not give
+    Rules,     ///< what the rules may say about it
+    Growth,    ///< what growing does
+    Equipment, ///< whether the implement fits the hand
+};
+struct Remark {
+    RemarkKind kind = RemarkKind::Habit;
+    std::string text;
+    bool operator==(const Remark&) const = default;
+};
+
+/// What the coach answered to an observation.
+struct Observed {
+    std::string observation, choice;
+    Verdict verdict = Verdict::OnTarget;
+    bool operator==(const Observed&) const = default;
+};
+
 struct Review {
     std::string pack, school;
     AthleteFacts athlete;
@@ -44,21 +79,44 @@ struct Review {
     std::vector<Strength> strengths;     ///< surest first
     std::vector<FaultFinding> faults;    ///< those off, near or too close to call; highest score first
     std::optional<OneThing> oneThing;    ///< empty: nothing to change on this film
-    std::vector<std::string> later;      ///< at most two faults that wait
+    std::vector<OneThing> alsoNow;       ///< the second and third task, where the coach sends home more than one
+    std::vector<std::string> later;      ///< at most two faults that wait: not on your own yet
+    std::vector<std::string> next;       ///< called faults that are not yet taught at this age or by this coach
     std::vector<std::string> leaveAlone; ///< sentences about style
+    std::vector<Remark> remarks;
+    std::vector<Observed> observed;
+    std::optional<Sequence> sequence; ///< of the first repetition that shows one
+    int repetitions = 1;              ///< that were judged; shadow swings do not count beside live ones
     bool operator==(const Review&) const = default;
 
     const Reading* findReading(std::string_view measure) const;
 };
 
-/// Judges readings: good things first, then the one thing to change.
+/// One repetition with what was read from it.
+struct ReadRepetition {
+    Marking marking;
+    std::vector<Reading> readings;
+    std::optional<Sequence> sequence;
+};
+ReadRepetition readRepetition(const Pack&, const Repetition&, const ReadOptions&);
+
+/// Judges repetitions, at least one: good things first, then the one thing to change.
 ///
 /// A fault is called when one of its conditions is off on its side. Its score is
 ///   outside x sure x (1 + downstream) x risk x teachable
 /// where outside is the distance from the band in margins (at most 3), sure the probability that the true value is
 /// outside the band, downstream the number of other called faults it explains, directly or through others, and
-/// teachable the pack's number for the age. Scores within 5 % tie and go by stage: base, eyes, legs, trunk, arm.
-Review calcReview(const Pack&, std::vector<Reading>, const Marking& shown, const ReadOptions&);
+/// teachable the pack's number for the age. Several repetitions are judged by the typical one of the live ones (see
+/// calcTypical), or of the shadow swings when there are no others. Scores within 5 % tie and go by stage: base, eyes, legs,
+/// trunk, arm.
+Review calcReview(const Pack&, const std::vector<ReadRepetition>&, const ReadOptions&);
+
+std::string_view wordOf(Severity);
+std::optional<Severity> findSeverity(std::string_view);
+/// "stop and look"
+std::string_view plainWordsOf(Severity);
+std::string_view wordOf(RemarkKind);
+std::optional<RemarkKind> findRemarkKind(std::string_view);
 
 /// As on the command line; `format` "jolly-kestrel/review".
 nlohmann::json toJson(const Review&, const Pack&);

@@ -90,7 +90,7 @@ Reading readReading(const JsonNode& n)
     r.keyPosition = n.at("keyPosition").text();
     r.value = readOptional(n, "value");
     r.uncertainty = readOptional(n, "uncertainty");
-    r.unit = n.at("unit").choice(findUnit, "deg, percent_height, m, cm, ms or ratio").value_or(Unit::Degree);
+    r.unit = n.at("unit").choice(findUnit, "a unit such as deg, cm, ms or ratio").value_or(Unit::Degree);
     const auto band = n.at("band");
     const auto ends = band.items();
     if (ends.size() == 2) {
@@ -111,10 +111,46 @@ Reading readReading(const JsonNode& n)
     return r;
 }
 
+json taskJson(const OneThing& t)
+{
+    return {{"fault", t.fault}, {"cue", cueJson(t.cue)}, {"drills", t.drills}, {"why", t.why}};
+}
+
+OneThing readTask(const JsonNode& n)
+{
+    return {n.at("fault").text(), readCue(n.at("cue")), readTexts(n.at("drills")), n.at("why").text()};
+}
+
+json sequenceJson(const Sequence& s)
+{
+    json segments = json::array();
+    for (const auto& p : s.peaks)
+        segments.push_back({{"segment", wordOf(p.segment)},
+                            {"peakSeconds", finiteOrNull(p.seconds)},
+                            {"uncertaintySeconds", finiteOrNull(p.uncertainty)},
+                            {"peakDegreesPerSecond", finiteOrNull(p.rate)}});
+    return {{"view", wordOf(s.view)}, {"order", wordOf(s.order)}, {"sentence", s.sentence}, {"segments", segments}};
+}
+
+Sequence readSequence(const JsonNode& n)
+{
+    Sequence s;
+    s.view = n.at("view").choice(findView, "side, side_back, front, rear, overhead or diagonal").value_or(View::Side);
+    s.order = n.at("order").choice(findOrder, "in_order, out_of_order or too_close_to_call").value_or(Order::InOrder);
+    s.sentence = n.at("sentence").text();
+    for (const auto& p : n.at("segments").items())
+        s.peaks.push_back(
+            {p.at("segment").choice(findSegment, "pelvis, trunk, upper_arm, forearm or implement").value_or(Segment::Pelvis),
+             p.at("peakSeconds").number(), p.at("uncertaintySeconds").number(), p.at("peakDegreesPerSecond").number()});
+    return s;
+}
+
 json findingJson(const FaultFinding& f)
 {
-    return {{"id", f.fault},          {"verdict", wordOf(f.verdict)}, {"measures", f.measures},
-            {"causedBy", f.causedBy}, {"explains", f.explains},       {"score", finiteOrNull(f.score)}};
+    return {
+        {"id", f.fault},          {"verdict", wordOf(f.verdict)},   {"measures", f.measures},         {"causedBy", f.causedBy},
+        {"explains", f.explains}, {"score", finiteOrNull(f.score)}, {"severity", wordOf(f.severity)}, {"shown", f.habit.shown},
+        {"read", f.habit.read}};
 }
 
 FaultFinding readFinding(const JsonNode& n)
@@ -126,6 +162,9 @@ FaultFinding readFinding(const JsonNode& n)
     f.causedBy = readTexts(n.at("causedBy"));
     f.explains = readTexts(n.at("explains"));
     f.score = n.numberOr("score", 0);
+    if (const auto severity = n.find("severity"))
+        f.severity = severity->choice(findSeverity, "fine, could_be_better, fix_this or stop_and_look").value_or(Severity::Fine);
+    f.habit = {static_cast<int>(n.numberOr("shown", 0)), static_cast<int>(n.numberOr("read", 0))};
     return f;
 }
 
@@ -146,8 +185,24 @@ Review readReview(const JsonNode& n)
     for (const auto& x : n.at("faults").items())
         r.faults.push_back(readFinding(x));
     if (const auto one = n.find("oneThing"))
-        r.oneThing =
-            OneThing{one->at("fault").text(), readCue(one->at("cue")), readTexts(one->at("drills")), one->at("why").text()};
+        r.oneThing = readTask(*one);
+    if (const auto also = n.find("alsoNow"))
+        for (const auto& task : also->items())
+            r.alsoNow.push_back(readTask(task));
+    if (const auto next = n.find("next"))
+        r.next = readTexts(*next);
+    if (const auto remarks = n.find("remarks"))
+        for (const auto& x : remarks->items())
+            r.remarks.push_back(
+                {x.at("kind").choice(findRemarkKind, "a kind of remark such as habit or school").value_or(RemarkKind::Habit),
+                 x.at("text").text()});
+    if (const auto observed = n.find("observed"))
+        for (const auto& x : observed->items())
+            r.observed.push_back({x.at("observation").text(), x.at("choice").text(),
+                                  x.at("verdict").choice(findVerdict, "on_target, near or off").value_or(Verdict::OnTarget)});
+    if (const auto sequence = n.find("sequence"))
+        r.sequence = readSequence(*sequence);
+    r.repetitions = static_cast<int>(n.numberOr("repetitions", 1));
     r.later = readTexts(n.at("later"));
     r.leaveAlone = readTexts(n.at("leaveAlone"));
     return r;
@@ -172,10 +227,14 @@ json toJson(const Review& r, const Pack& pack)
         faults.push_back(findingJson(f));
     json one;
     if (r.oneThing)
-        one = {{"fault", r.oneThing->fault},
-               {"cue", cueJson(r.oneThing->cue)},
-               {"drills", r.oneThing->drills},
-               {"why", r.oneThing->why}};
+        one = taskJson(*r.oneThing);
+    json also = json::array(), remarks = json::array(), observed = json::array();
+    for (const auto& t : r.alsoNow)
+        also.push_back(taskJson(t));
+    for (const auto& x : r.remarks)
+        remarks.push_back({{"kind", wordOf(x.kind)}, {"text", x.text}});
+    for (const auto& x : r.observed)
+        observed.push_back({{"observation", x.observation}, {"choice", x.choice}, {"verdict", wordOf(x.verdict)}});
     return {{"format", kFormat},
             {"version", 1},
             {"pack", pack.id},
@@ -189,7 +248,13 @@ json toJson(const Review& r, const Pack& pack)
             {"strengths", strengths},
             {"faults", faults},
             {"oneThing", one},
+            {"alsoNow", also},
             {"later", r.later},
+            {"next", r.next},
+            {"remarks", remarks},
+            {"observed", observed},
+            {"sequence", r.sequence ? sequenceJson(*r.sequence) : json()},
+            {"repetitions", r.repetitions},
             {"leaveAlone", r.leaveAlone}};
 }
 

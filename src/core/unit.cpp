@@ -10,15 +10,41 @@ namespace kestrel {
 namespace {
 
 constexpr WordRow<Unit> kWords[] = {
-    {Unit::Degree, "deg"},     {Unit::PercentHeight, "percent_height"},
-    {Unit::Metre, "m"},        {Unit::Centimetre, "cm"},
-    {Unit::Millisecond, "ms"}, {Unit::Ratio, "ratio"},
+    {Unit::Degree, "deg"},
+    {Unit::PercentHeight, "percent_height"},
+    {Unit::Metre, "m"},
+    {Unit::Centimetre, "cm"},
+    {Unit::Millisecond, "ms"},
+    {Unit::Ratio, "ratio"},
+    {Unit::ClockHour, "clock"},
+    {Unit::MetrePerSecond, "m_per_s"},
+    {Unit::DegreePerSecond, "deg_per_s"},
+    {Unit::TurnPerSecond, "turns_per_s"},
+    {Unit::PerMetre, "per_m"},
 };
 constexpr WordRow<Unit> kSuffixes[] = {
-    {Unit::Degree, "°"},        {Unit::PercentHeight, " % of height"},
-    {Unit::Metre, " m"},        {Unit::Centimetre, " cm"},
-    {Unit::Millisecond, " ms"}, {Unit::Ratio, ""},
+    {Unit::Degree, "°"},
+    {Unit::PercentHeight, " % of height"},
+    {Unit::Metre, " m"},
+    {Unit::Centimetre, " cm"},
+    {Unit::Millisecond, " ms"},
+    {Unit::Ratio, ""},
+    {Unit::ClockHour, " on the clock"},
+    {Unit::MetrePerSecond, " m/s"},
+    {Unit::DegreePerSecond, "°/s"},
+    {Unit::TurnPerSecond, " turns/s"},
+    {Unit::PerMetre, " per m"},
 };
+
+/// Hours from twelve as the face shows them: -0.5 is "11:30".
+std::string clockWords(double hours)
+{
+    const long minutes = std::lround(hours * 60);
+    const long onFace = (minutes % 720 + 720) % 720;
+    char text[16];
+    std::snprintf(text, sizeof text, "%ld:%02ld", onFace < 60 ? 12 : onFace / 60, onFace % 60);
+    return text;
+}
 
 /// A true minus sign, and none on zero.
 std::string withMinus(std::string s)
@@ -41,6 +67,15 @@ Quantity quantityOf(Unit u)
         return Quantity::Length;
     case Unit::Millisecond:
         return Quantity::Time;
+    case Unit::ClockHour:
+        return Quantity::Clock;
+    case Unit::MetrePerSecond:
+        return Quantity::Speed;
+    case Unit::DegreePerSecond:
+    case Unit::TurnPerSecond:
+        return Quantity::Rate;
+    case Unit::PerMetre:
+        return Quantity::Bend;
     case Unit::Ratio:
         break;
     }
@@ -71,9 +106,15 @@ std::optional<double> convert(double base, Unit unit, std::optional<double> heig
         return 100 * base;
     case Unit::Millisecond:
         return 1000 * base;
+    case Unit::TurnPerSecond:
+        return base / 360;
     case Unit::Degree:
     case Unit::Metre:
     case Unit::Ratio:
+    case Unit::ClockHour:
+    case Unit::MetrePerSecond:
+    case Unit::DegreePerSecond:
+    case Unit::PerMetre:
         break;
     }
     return base;
@@ -104,7 +145,19 @@ std::string exactNumber(double v)
 
 std::string withUnit(double v, Unit u)
 {
+    if (u == Unit::ClockHour)
+        return clockWords(v);
     return shortNumber(v) + std::string(suffixOf(u));
+}
+
+std::string differenceWithUnit(double v, Unit u)
+{
+    return u == Unit::ClockHour ? shortNumber(60 * v) + " min on the clock" : withUnit(v, u);
+}
+
+std::string plusMinus(double reach, Unit u)
+{
+    return "±" + (u == Unit::ClockHour ? shortNumber(60 * reach) + " min" : shortNumber(reach));
 }
 
 } // namespace kestrel

@@ -139,7 +139,7 @@ void PlayRunTest::filmSupport_slowFilm_losesShortPositionsAndTheirReadings()
     for (const auto& m : support.measures) {
         const Measure* measure = pack.findMeasure(m.measure);
         if (measure->at == "release" && std::count(measure->views.begin(), measure->views.end(), View::Side))
-            QVERIFY2(!m.isReadable && m.why.find("125") != std::string::npos, m.why.c_str());
+            QVERIFY2(!m.isReadable && (measure->minRate > 0 || m.why.find("125") != std::string::npos), m.why.c_str());
         if (measure->at == "set" && std::count(measure->views.begin(), measure->views.end(), View::Side))
             QVERIFY2(m.isReadable, m.measure.c_str());
     }

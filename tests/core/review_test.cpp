@@ -59,7 +59,7 @@ Review judge(const Pack& p, std::vector<Reading> readings, std::optional<double>
 {
     Marking m = plainMarking();
     m.athlete.age = age;
-    return calcReview(p, std::move(readings), m, {});
+    return calcReview(p, {{m, std::move(readings), {}}}, {});
 }
 
 const FaultFinding* finding(const Review& r, const char* fault)
@@ -88,6 +88,14 @@ private slots:
     void later_atMostTwo_withoutWhatIsExplained();
     void strengths_deepestFirst_onlyWithPraise();
     void leaveAlone_namesStyle();
+    void habit_countsRepetitions();
+    void shadow_onTarget_saysTheyCanDoIt();
+    void school_thatWouldJudgeOtherwise_isNamed();
+    void tasks_asManyAsTheCoachSendsHome();
+    void notYetTaught_isNext_neverBlamed();
+    void rules_andRisk_areStopAndLook();
+    void observation_off_callsItsFault();
+    void age_growthAndEquipment_areSaid();
     void json_roundTrip();
     void json_holdsTheKeysScriptsRelyOn();
     void json_broken_isRefusedWithItsPlace_data();
@@ -214,6 +222,127 @@ void ReviewTest::leaveAlone_namesStyle()
     QCOMPARE(r.leaveAlone.size(), std::size_t{1});
     QVERIFY(r.leaveAlone[0].find("Measure 1") != std::string::npos &&
             r.leaveAlone[0].find("leave it alone") != std::string::npos);
+}
+
+namespace {
+
+bool says(const Review& r, RemarkKind kind, const char* words)
+{
+    return std::any_of(r.remarks.begin(), r.remarks.end(),
+                       [&](const Remark& x) { return x.kind == kind && x.text.find(words) != std::string::npos; });
+}
+
+ReadRepetition repetitionWith(double m1, Verdict verdict, bool isLive = true)
+{
+    Marking m = plainMarking();
+    m.isLive = isLive;
+    return {m, {reading("m1", m1, verdict)}, {}};
+}
+
+} // namespace
+
+void ReviewTest::habit_countsRepetitions()
+{
+    const auto off = [] { return repetitionWith(15, Verdict::Off); };
+    const Review one = calcReview(smallPack(), {off()}, {});
+    QVERIFY(says(one, RemarkKind::Habit, "1 of 1 repetition; that proves no habit. Film 2 more"));
+    const Review many = calcReview(smallPack(), {off(), off(), off(), repetitionWith(5, Verdict::OnTarget)}, {});
+    QVERIFY(says(many, RemarkKind::Habit, "3 of 4 repetitions: a habit"));
+    QVERIFY(says(many, RemarkKind::CanDoIt, "on target in repetition 4"));
+    QCOMPARE(finding(many, "f1")->habit, (Habit{3, 4}));
+    QCOMPARE(many.repetitions, 4);
+}
+
+void ReviewTest::shadow_onTarget_saysTheyCanDoIt()
+{
+    const Review r = calcReview(smallPack(), {repetitionWith(5, Verdict::OnTarget, false), repetitionWith(15, Verdict::Off)}, {});
+    QVERIFY(r.oneThing); // judged by the live one alone
+    QVERIFY(says(r, RemarkKind::CanDoIt, "shadow swing"));
+    const Review shadowsOnly = calcReview(smallPack(), {repetitionWith(5, Verdict::OnTarget, false)}, {});
+    QVERIFY(!shadowsOnly.oneThing);
+    QCOMPARE(shadowsOnly.readings.size(), std::size_t{1});
+}
+
+void ReviewTest::school_thatWouldJudgeOtherwise_isNamed()
+{
+    Pack p = smallPack();
+    p.schools.push_back({"two", "The other way", ""});
+    p.measures[0].bands.push_back({10.0, 20.0, Evidence::Taught, "two", {}, {}});
+    const Review r = judge(p, {reading("m1", 15, Verdict::Off)});
+    QVERIFY(says(r, RemarkKind::School, "on target for the school \"The other way\""));
+    QVERIFY(!says(judge(p, {reading("m1", 40, Verdict::Off)}), RemarkKind::School, "other"));
+}
+
+void ReviewTest::tasks_asManyAsTheCoachSendsHome()
+{
+    const std::vector<Reading> all{reading("m1", 16, Verdict::Off), reading("m2", 15, Verdict::Off),
+                                   reading("m3", 14, Verdict::Off), reading("m4", 13, Verdict::Off)};
+    ReadOptions options;
+    options.tasks = 2;
+    const Review r = calcReview(smallPack(), {{plainMarking(), all, {}}}, options);
+    QCOMPARE(r.oneThing->fault, std::string("f1"));
+    QCOMPARE(r.alsoNow.size(), std::size_t{1});
+    QCOMPARE(r.alsoNow.front().fault, std::string("f2"));
+    QCOMPARE(r.later, (std::vector<std::string>{"f3", "f4"}));
+}
+
+void ReviewTest::notYetTaught_isNext_neverBlamed()
+{
+    ReadOptions options;
+    options.notYetTaught = {"f1"};
+    const std::vector<Reading> both{reading("m1", 16, Verdict::Off), reading("m2", 13, Verdict::Off)};
+    const Review r = calcReview(smallPack(), {{plainMarking(), both, {}}}, options);
+    QCOMPARE(r.oneThing->fault, std::string("f2"));
+    QCOMPARE(r.next, (std::vector<std::string>{"f1"}));
+    Pack young = smallPack();
+    young.faults[1].teachable = {0, 1, 1, 1};
+    QCOMPARE(judge(young, {reading("m2", 13, Verdict::Off)}, 8.0).next, (std::vector<std::string>{"f2"}));
+    QVERIFY(!judge(young, {reading("m2", 13, Verdict::Off)}, 8.0).oneThing);
+}
+
+void ReviewTest::rules_andRisk_areStopAndLook()
+{
+    Pack p = smallPack();
+    p.faults[0].costs = {Cost::Rules};
+    p.faults[1].risk = 1.6;
+    const Review r = judge(p, {reading("m1", 13, Verdict::Off), reading("m2", 13, Verdict::Off), reading("m3", 13, Verdict::Off),
+                               reading("m4", 11, Verdict::Near)});
+    QCOMPARE(finding(r, "f1")->severity, Severity::StopAndLook);
+    QCOMPARE(finding(r, "f2")->severity, Severity::StopAndLook);
+    QCOMPARE(finding(r, "f3")->severity, Severity::FixThis);
+    QCOMPARE(finding(r, "f4")->severity, Severity::CouldBeBetter);
+    QVERIFY(says(r, RemarkKind::Rules, "the official and the local code decide"));
+}
+
+void ReviewTest::observation_off_callsItsFault()
+{
+    Pack p = smallPack();
+    p.observations = {{"eyes",
+                       "Where are the eyes?",
+                       "a",
+                       {},
+                       {{"on", "on the target", Verdict::OnTarget, ""}, {"away", "away", Verdict::Off, ""}}}};
+    p.faults[2].conditions = {{"eyes", Beyond::Either}};
+    ReadRepetition one = repetitionWith(5, Verdict::OnTarget);
+    one.marking.answers = {{"eyes", "away"}, {"unknown", "x"}};
+    const Review r = calcReview(p, {one}, {});
+    QVERIFY(r.oneThing);
+    QCOMPARE(r.oneThing->fault, std::string("f3"));
+    QVERIFY2(r.oneThing->why.find("Where are the eyes? away.") == 0, r.oneThing->why.c_str());
+    QCOMPARE(r.observed.size(), std::size_t{1}); // what the pack does not ask is passed over
+    one.marking.answers = {{"eyes", "on"}};
+    QVERIFY(!calcReview(p, {one}, {}).oneThing);
+}
+
+void ReviewTest::age_growthAndEquipment_areSaid()
+{
+    Pack p = smallPack();
+    p.equipment = {{9, "A smaller ball first."}};
+    const std::vector<Reading> off{reading("m1", 16, Verdict::Off)};
+    QVERIFY(says(judge(p, off, 8.0), RemarkKind::Equipment, "A smaller ball first."));
+    QVERIFY(!says(judge(p, off, 12.0), RemarkKind::Equipment, "ball"));
+    QVERIFY(says(judge(p, off, 12.0), RemarkKind::Growth, "body proportions"));
+    QVERIFY(!says(judge(p, off, 18.0), RemarkKind::Growth, "body"));
 }
 
 void ReviewTest::json_roundTrip()

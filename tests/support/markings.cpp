@@ -88,7 +88,7 @@ sim::SimulateOptions pitch(View view, std::vector<std::string> faults)
 Review reviewOf(const Marking& m, const std::string& school)
 {
     const ReadOptions options{school, {}};
-    return calcReview(pitchPack(), calcReadings(pitchPack(), Repetition(m), options), m, options);
+    return calcReview(pitchPack(), {readRepetition(pitchPack(), Repetition(m), options)}, options);
 }
 
 std::string contentOf(const std::string& file)

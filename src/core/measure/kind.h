@@ -47,8 +47,11 @@ public:
 
     std::optional<BodyPoint> point(std::size_t operand) const { return pointAt(operand, m_to, m_nominalTo); }
     std::optional<BodyPoint> pointAtStart(std::size_t operand) const { return pointAt(operand, m_from, m_nominalFrom); }
-    /// Calls \p visit(frame, point) for the start, every marked whole frame between and the end, in time order.
+    /// Calls \p visit(frame, point) for the start, every marked whole frame between and the end, in time order. Between the
+    /// ends the way is smoothed where it is marked closely enough, so that the largest value of many is not the noise's.
     void alongSpan(std::size_t operand, const std::function<void(FramePosition, BodyPoint)>& visit) const;
+    /// The marked whole frames of the span as they were marked: what rates are taken from.
+    void eachMarked(std::size_t operand, const std::function<void(FramePosition, BodyPoint)>& visit) const;
     std::optional<BodyPoint> pointOn(std::size_t operand, FramePosition p) const { return m_operands[operand].at(p, m_draw); }
 
     std::optional<ImagePoint> image(std::size_t operand) const { return m_operands[operand].imageAt(m_to); }

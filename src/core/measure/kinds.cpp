@@ -4,15 +4,20 @@ namespace kestrel {
 
 extern const MeasureKind kJointAngle, kFlexion, kTilt, kElevation, kLean, kSeparation, kDistance, kDistanceRatio, kOffsetAlong,
     kOffsetAcross, kOffsetUp, kAngleChange, kLeanChange, kDrop, kRise, kFarthestBehind, kDriftAcross, kInterval, kTurnGap,
-    kShareAlong, kDrift, kAdvance, kPathAngle, kTravel, kDwell, kLineUp, kFace, kFacing, kClosure, kTurned;
+    kShareAlong, kDrift, kAdvance, kPathAngle, kTravel, kDwell, kLineUp, kFace, kFacing, kClosure, kTurned, kClock, kTriangle,
+    kPeakSpeed, kPeakRate, kPeakGap, kSync, kPathStraightness, kPathCurvature, kPlaneOverlap, kInside, kSupport, kCrossing,
+    kRevolutions;
 
 std::span<const MeasureKind* const> measureKinds()
 {
     static const MeasureKind* const all[] = {
-        &kJointAngle,  &kFlexion,      &kTilt,     &kElevation,   &kLean,       &kSeparation, &kDistance,  &kDistanceRatio,
-        &kOffsetAlong, &kOffsetAcross, &kOffsetUp, &kAngleChange, &kLeanChange, &kDrop,       &kRise,      &kFarthestBehind,
-        &kDriftAcross, &kInterval,     &kTurnGap,  &kShareAlong,  &kDrift,      &kAdvance,    &kPathAngle, &kTravel,
-        &kDwell,       &kLineUp,       &kFace,     &kFacing,      &kClosure,    &kTurned,
+        &kJointAngle,    &kFlexion,          &kTilt,          &kElevation,    &kLean,        &kSeparation, &kDistance,
+        &kDistanceRatio, &kOffsetAlong,      &kOffsetAcross,  &kOffsetUp,     &kAngleChange, &kLeanChange, &kDrop,
+        &kRise,          &kFarthestBehind,   &kDriftAcross,   &kInterval,     &kTurnGap,     &kShareAlong, &kDrift,
+        &kAdvance,       &kPathAngle,        &kTravel,        &kDwell,        &kLineUp,      &kFace,       &kFacing,
+        &kClosure,       &kTurned,           &kClock,         &kTriangle,     &kPeakSpeed,   &kPeakRate,   &kPeakGap,
+        &kSync,          &kPathStraightness, &kPathCurvature, &kPlaneOverlap, &kInside,      &kSupport,    &kCrossing,
+        &kRevolutions,
     };
     return all;
 }

@@ -98,4 +98,86 @@ std::optional<FramePosition> instantOfMost(const MeasureInput& in, const std::fu
     return best;
 }
 
+Curve curveAlong(const MeasureInput& in, std::size_t a, std::size_t b, const std::function<double(BodyPoint, BodyPoint)>& number)
+{
+    Curve c;
+    in.eachMarked(b, [&](FramePosition at, BodyPoint second) {
+        const auto first = a == b ? std::optional(second) : in.pointOn(a, at);
+        const auto time = in.repetition().clock().timeOf(at);
+        if (first && time && (c.isEmpty() || time->seconds > c.seconds.back()))
+            c.add(time->seconds, number(*first, second));
+    });
+    return c;
+}
+
+Curve speedAlong(const MeasureInput& in, std::size_t operand)
+{
+    return lengthOf(rateOf(curveAlong(in, operand, operand, [](BodyPoint, BodyPoint p) { return p.x; })),
+                    rateOf(curveAlong(in, operand, operand, [](BodyPoint, BodyPoint p) { return p.y; })));
+}
+
+Curve turningAlong(const MeasureInput& in, std::size_t a, std::size_t b)
+{
+    const Curve x = curveAlong(in, a, b, [](BodyPoint p, BodyPoint q) { return q.x - p.x; });
+    const Curve y = curveAlong(in, a, b, [](BodyPoint p, BodyPoint q) { return q.y - p.y; });
+    const Curve seen = lengthOf(x, y);
+    const double longest = seen.isEmpty() ? 0 : *std::max_element(seen.values.begin(), seen.values.end());
+    if (longest <= 0)
+        return {};
+    Curve turning = lengthOf(rateOf(x), rateOf(y));
+    for (double& v : turning.values)
+        v = Angle::radians(v / longest).asDegrees();
+    return turning;
+}
+
+std::optional<double> lengthOfWay(const MeasureInput& in)
+{
+    constexpr double kStep = 0.012; // seconds
+    if (!in.pointAtStart(0) || !in.point(0))
+        return std::nullopt;
+    double length = 0;
+    std::optional<BodyPoint> last;
+    double since = 0;
+    in.alongSpan(0, [&](FramePosition at, BodyPoint p) {
+        const double now = in.repetition().clock().timeOf(at).value_or(RealTime{}).seconds;
+        if (last && now - since < kStep && at != in.to())
+            return;
+        length += last ? (p - *last).length() : 0;
+        last = p;
+        since = now;
+    });
+    return length;
+}
+
+void drawWay(const MeasureInput& in, Figure& f)
+{
+    std::optional<ImagePoint> last;
+    in.alongSpan(0, [&](FramePosition, BodyPoint p) {
+        const ImagePoint now = in.toImage(p);
+        if (last)
+            addSegment(f, {last, now});
+        last = now;
+    });
+    addDot(f, in.image(0));
+}
+
+FramePosition positionOf(const MeasureInput& in, const Peak& peak)
+{
+    return in.repetition().clock().positionAt(RealTime{peak.seconds});
+}
+
+std::optional<double> insideStrip(BodyPoint p, BodyPoint a, BodyPoint b, BodyVector axis)
+{
+    const double length = axis.length();
+    if (length == 0)
+        return std::nullopt;
+    const double at = dot(p - a, axis) / length, end = dot(b - a, axis) / length;
+    return std::min(at - std::min(0.0, end), std::max(0.0, end) - at);
+}
+
+NoReading noRate()
+{
+    return {Verdict::NotMarked, "Mark the points on every frame between the two key positions to read this."};
+}
+
 } // namespace kestrel

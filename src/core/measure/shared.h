@@ -1,5 +1,6 @@
 #pragma once
 
+#include "core/curve.h"
 #include "core/measure/kind.h"
 
 namespace kestrel {
@@ -26,5 +27,28 @@ void drawGapSinceStart(const MeasureInput&, Figure&);
 
 /// The instant of the span at which a number of operand 0's place is largest. Empty: it is marked nowhere.
 std::optional<FramePosition> instantOfMost(const MeasureInput&, const std::function<double(FramePosition, BodyPoint)>& number);
+
+/// A number of two operands' places over the span, on every frame where both are marked.
+Curve curveAlong(const MeasureInput&, std::size_t a, std::size_t b, const std::function<double(BodyPoint, BodyPoint)>& number);
+/// How fast an operand moves over the span, metres per second (see rateOf).
+Curve speedAlong(const MeasureInput&, std::size_t operand);
+/// How fast the line from operand a to operand b turns as this view shows it, degrees per second: the speed of b against a by
+/// the longest length at which the line is seen. That is the true rate where the line turns in the picture plane, and
+/// never more than it elsewhere; unlike the rate of its direction it stays smooth where the line points at the camera.
+Curve turningAlong(const MeasureInput&, std::size_t a, std::size_t b);
+/// Length of operand 0's way through the span, metres, along places that lie at least 12 ms apart: what noise adds grows with
+/// every place that is joined. Empty: it is not marked at both ends.
+std::optional<double> lengthOfWay(const MeasureInput&);
+/// The way of operand 0 through the span, with a dot at its end.
+void drawWay(const MeasureInput&, Figure&);
+/// The frame position of a peak, for drawing.
+FramePosition positionOf(const MeasureInput&, const Peak&);
+
+/// How far the first operand lies inside the strip between the second and the third, measured along \p axis (any
+/// length), metres; negative outside.
+std::optional<double> insideStrip(BodyPoint p, BodyPoint a, BodyPoint b, BodyVector axis);
+
+/// Why a rate has no value: too few marked frames in the span.
+NoReading noRate();
 
 } // namespace kestrel

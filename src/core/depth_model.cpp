@@ -1,0 +1,136 @@
+#include "core/depth_model.h"
+
+#include <algorithm>
+#include <optional>
+
+namespace kestrel {
+
+namespace {
+
+/// By one standard deviation, as shares of standing height, how far a part lies nearer or farther than what it hangs on.
+struct DepthStep {
+    Part part;
+    std::optional<Part> on;
+    double side, across, above;
+};
+constexpr DepthStep kSteps[] = {
+    {Part::Nose, {}, 0.05, 0.10, 0.10},
+    {Part::Eye, {}, 0.05, 0.10, 0.10},
+    {Part::Ear, {}, 0.05, 0.10, 0.10},
+    {Part::Neck, {}, 0.04, 0.08, 0.10},
+    {Part::Shoulder, {}, 0.08, 0.08, 0.13},
+    {Part::Elbow, Part::Shoulder, 0.09, 0.12, 0.09},
+    {Part::Wrist, Part::Elbow, 0.09, 0.14, 0.09},
+    {Part::Hand, Part::Wrist, 0.03, 0.04, 0.03},
+    {Part::Hip, {}, 0.06, 0.05, 0.08},
+    {Part::Knee, Part::Hip, 0.12, 0.12, 0.07},
+    {Part::Ankle, Part::Knee, 0.07, 0.24, 0.05},
+    {Part::Heel, Part::Ankle, 0.03, 0.04, 0.03},
+    {Part::Toe, Part::Ankle, 0.04, 0.08, 0.03},
+    {Part::ImplementGrip, {}, 0.17, 0.25, 0.15},
+    {Part::ImplementMid, Part::ImplementGrip, 0.14, 0.16, 0.12},
+    {Part::ImplementTip, Part::ImplementMid, 0.14, 0.16, 0.12},
+    {Part::ImplementFaceA, Part::ImplementMid, 0.04, 0.04, 0.04},
+    {Part::ImplementFaceB, Part::ImplementMid, 0.04, 0.04, 0.04},
+    {Part::Ball, {}, 0.20, 0.35, 0.20},
+    {Part::Reference, {}, 0.05, 0.20, 0.05},
+};
+/// What is held before the chest is nearer to a camera that sees the chest, and what is high is nearer to one above: not a
+/// spread but a shift, shares of standing height. The camera above sets its scale on the ground.
+struct DepthShift {
+    Part part;
+    double beforeChest, height;
+};
+constexpr DepthShift kShifts[] = {
+    {Part::Nose, 0, 0.92},
+    {Part::Eye, 0, 0.93},
+    {Part::Ear, 0, 0.92},
+    {Part::Neck, 0, 0.85},
+    {Part::Shoulder, 0, 0.75},
+    {Part::Elbow, 0.05, 0.62},
+    {Part::Wrist, 0.12, 0.55},
+    {Part::Hand, 0.14, 0.55},
+    {Part::Hip, 0, 0.48},
+    {Part::Knee, 0, 0.25},
+    {Part::ImplementGrip, 0.16, 0.52},
+    {Part::ImplementMid, 0.22, 0.52},
+    {Part::ImplementTip, 0.28, 0.52},
+    {Part::ImplementFaceA, 0.22, 0.52},
+    {Part::ImplementFaceB, 0.22, 0.52},
+    {Part::Ball, 0.15, 0.5},
+};
+
+double shiftOf(Part part, View view)
+{
+    for (const auto& s : kShifts)
+        if (s.part == part)
+            return view == View::Overhead   ? s.height
+                   : view == View::Side     ? s.beforeChest
+                   : view == View::SideBack ? -s.beforeChest
+                                            : 0;
+    return 0;
+}
+
+/// A bend of the trunk, shared by all that is carried above the hips.
+constexpr double kTrunkSide = 0.08, kTrunkAcross = 0.10, kTrunkAbove = 0.08;
+/// The whole body's way: from the front or rear it is the way to the target, about half a standing height, toward the
+/// camera or away from it; else as much as an action strays from its line. It takes a quarter of the film.
+constexpr double kTravelSide = 0.10, kTravelAcross = 0.40, kTravelAcrossMean = 0.50, kTravelAbove = 0.05;
+constexpr double kTravelTime = 0.25;
+
+constexpr std::uint64_t kOwnKey = 0xd0, kTrunkKey = 0xd1, kTravelKey = 0xd2, kTravelTimeKey = 0xd3;
+
+double inView(View v, double side, double across, double above)
+{
+    switch (v) {
+    case View::Side:
+    case View::SideBack:
+        return side;
+    case View::Front:
+    case View::Rear:
+        return across;
+    case View::Overhead:
+        return above;
+    case View::Diagonal:
+        break;
+    }
+    return (side + across) / 2;
+}
+
+bool isCarriedByTrunk(Part p)
+{
+    return p < Part::Hip || (p >= Part::ImplementGrip && p <= Part::Ball);
+}
+
+} // namespace
+
+double depthShare(const Landmark& landmark, View view, Draw draw)
+{
+    if (draw.isBestEstimate())
+        return 0;
+    double depth = shiftOf(landmark.part, view);
+    if (isCarriedByTrunk(landmark.part))
+        depth += inView(view, kTrunkSide, kTrunkAcross, kTrunkAbove) * draw.normal(kTrunkKey);
+    std::optional<Part> part = landmark.part;
+    while (part) {
+        const auto step = std::find_if(std::begin(kSteps), std::end(kSteps), [&](const DepthStep& s) { return s.part == *part; });
+        const auto key = Draw::mix(static_cast<std::uint64_t>(*part) * 4 + static_cast<std::uint64_t>(landmark.side),
+                                   Draw::keyOf(landmark.reference));
+        depth += inView(view, step->side, step->across, step->above) * draw.normal(Draw::mix(key, kOwnKey));
+        part = step->on;
+    }
+    return depth;
+}
+
+double DepthTravel::at(double progress) const
+{
+    return share * std::clamp((progress - when) / kTravelTime, -0.5, 0.5);
+}
+
+DepthTravel depthTravel(View view, Draw draw)
+{
+    const double mean = inView(view, 0, kTravelAcrossMean, 0), spread = inView(view, kTravelSide, kTravelAcross, kTravelAbove);
+    return {mean + spread * draw.normal(kTravelKey), (1 + draw.even(kTravelTimeKey)) / 2};
+}
+
+} // namespace kestrel

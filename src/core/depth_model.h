@@ -1,0 +1,31 @@
+#pragma once
+
+#include "core/draw.h"
+#include "core/landmark.h"
+#include "core/marking.h"
+
+namespace kestrel {
+
+/// How much nearer to the camera than the plane of the scale a point may lie under one draw, as a share of standing height.
+/// A camera that is turned by an unknown yaw shifts what lies off that plane, and shows it larger or smaller.
+///
+/// Depths run along the body: an elbow lies somewhere about its shoulder, a wrist about its elbow, so that neighbours share
+/// most of theirs. The sizes say what a sport puts in depth: from the side half the width of hips and shoulders and arms
+/// held away from the body; from the front or rear a stride and a lean; from above a bend. What is held before the chest, or high
+/// under a camera above, is known to be nearer. Both were set so that the stated uncertainty is honest on simulated film
+/// (docs/accuracy.md), not taken from a study.
+double depthShare(const Landmark&, View, Draw);
+
+/// The whole body's way toward or away from the camera during the action.
+struct DepthTravel {
+    double share = 0; ///< of standing height, all in all
+    double when = 0;  ///< the middle of it, from 0 at the first mark to 1 at the last
+    /// At that progress from the first mark to the last, -share / 2 to share / 2.
+    double at(double progress) const;
+};
+DepthTravel depthTravel(View, Draw);
+
+/// Standing heights from which the filming guides say to film: how far off a point must lie to look larger.
+inline constexpr double kCameraDistance = 5;
+
+} // namespace kestrel

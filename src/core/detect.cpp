@@ -1,0 +1,213 @@
+#include "core/detect.h"
+
+#include "core/measure/shared.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace kestrel {
+
+namespace {
+
+constexpr double kStillShare = 0.06;   // of the point's own top speed
+constexpr double kStillSeconds = 0.05; // for how long it has to stay below
+constexpr double kLandShare = 0.015;   // of standing height above where it ends up
+constexpr double kLeaveShare = 0.012;  // of standing height away from where it was
+constexpr double kApartShare = 0.035;  // of standing height beyond how close the points were
+constexpr double kMostDoubtSeconds = 0.02;
+constexpr double kUsualHeight = 1.6; // metres, where the athlete's is not known
+
+/// Where a point, or a number of two points, passes a threshold.
+std::optional<double> firstRise(const Curve& c, double threshold)
+{
+    for (std::size_t i = 0; i < c.values.size(); ++i)
+        if (c.values[i] > threshold) {
+            if (i == 0)
+                return c.seconds[0];
+            const double share = (threshold - c.values[i - 1]) / (c.values[i] - c.values[i - 1]);
+            return c.seconds[i - 1] + share * (c.seconds[i] - c.seconds[i - 1]);
+        }
+    return std::nullopt;
+}
+
+/// The instant after which the curve stays at or below the threshold to its end.
+std::optional<double> lastFall(const Curve& c, double threshold)
+{
+    for (std::size_t i = c.values.size(); i-- > 0;)
+        if (c.values[i] > threshold) {
+            if (i + 1 == c.values.size())
+                return std::nullopt;
+            const double share = (c.values[i] - threshold) / (c.values[i] - c.values[i + 1]);
+            return c.seconds[i] + share * (c.seconds[i + 1] - c.seconds[i]);
+        }
+    return std::nullopt;
+}
+
+/// First instant from which the curve stays below for kStillSeconds.
+std::optional<double> firstStill(const Curve& c, double threshold)
+{
+    std::optional<double> since;
+    for (std::size_t i = 0; i < c.values.size(); ++i) {
+        if (c.values[i] > threshold)
+            since.reset();
+        else if (!since)
+            since = c.seconds[i];
+        if (since && c.seconds[i] - *since >= kStillSeconds)
+            return since;
+    }
+    return std::nullopt;
+}
+
+std::optional<double> secondsOf(const std::optional<Peak>& p)
+{
+    return p ? std::optional(p->seconds) : std::nullopt;
+}
+
+Curve negated(Curve c)
+{
+    for (double& v : c.values)
+        v = -v;
+    return c;
+}
+
+class Search {
+public:
+    Search(const Pack& pack, const Repetition& repetition) : m_pack(pack), m_repetition(repetition)
+    {
+        const auto height = repetition.marking().athlete.heightMetres.value_or(kUsualHeight);
+        m_height = repetition.frame().hasScale() ? height : static_cast<double>(repetition.marking().film.height) / 2;
+        m_first = repetition.marking().film.frames;
+        for (const auto& m : repetition.marking().marks) {
+            m_first = std::min(m_first, m.frame.value);
+            m_last = std::max(m_last, m.frame.value);
+        }
+    }
+
+    std::vector<Detection> run()
+    {
+        // one may lie before a later one: go round until nothing is added
+        for (bool grew = true; grew;) {
+            grew = false;
+            for (const auto& k : m_pack.keyPositions)
+                if (k.detector && !m_found.count(k.id) && isReady(*k.detector)) {
+                    m_found[k.id] = look(k);
+                    grew = true;
+                }
+        }
+        std::vector<Detection> list;
+        for (const auto& k : m_pack.keyPositions)
+            if (k.detector) {
+                const auto found = m_found.find(k.id);
+                list.push_back(found != m_found.end() ? found->second
+                                                      : Detection{k.id, {}, 0.5, "Its detectors wait for each other."});
+            }
+        return list;
+    }
+
+private:
+    bool isReady(const Detector& d) const
+    {
+        return (d.after.empty() || m_found.count(d.after)) && (d.before.empty() || m_found.count(d.before));
+    }
+
+    Detection look(const KeyPosition& k)
+    {
+        const Detector& d = *k.detector;
+        Detection none{k.id, {}, 0.5, {}};
+        FramePosition from{FrameIndex(m_first)}, to{FrameIndex(m_last)};
+        for (const auto& [other, bound] : {std::pair{&d.after, &from}, std::pair{&d.before, &to}}) {
+            if (other->empty())
+                continue;
+            if (!m_found[*other].frame) {
+                none.why = "\"" + m_pack.findKeyPosition(*other)->name + "\" was not found, and this is looked for from there.";
+                return none;
+            }
+            *bound = *m_found[*other].frame;
+        }
+        std::vector<PointPath> operands;
+        for (const auto& role : d.points)
+            operands.emplace_back(m_repetition, withoutLead(role, m_pack.leadSide));
+        if (!(from < to)) {
+            none.why = "There is no film left to look on.";
+            return none;
+        }
+        const MeasureInput in(m_repetition, operands, from, to);
+        const auto seconds = find(d, in);
+        if (!seconds) {
+            none.why = "Not found; mark what it goes by on every frame: " + sentenceOf(d) + ".";
+            return none;
+        }
+        const double interval = m_repetition.clock().meanInterval();
+        Detection found{k.id, m_repetition.clock().positionAt(RealTime{*seconds + d.delayMs / 1000}), 0.5, {}};
+        found.frame = std::clamp(*found.frame, FramePosition(FrameIndex(m_first)), FramePosition(FrameIndex(m_last)));
+        found.uncertaintyFrames = std::max(0.5, interval > 0 ? kMostDoubtSeconds / 2 / interval : 0.5);
+        found.why = "Found by: " + sentenceOf(d) + ".";
+        return found;
+    }
+
+    std::optional<double> find(const Detector& d, const MeasureInput& in) const
+    {
+        const auto along = [&](auto number) { return curveAlong(in, 0, d.points.size() - 1, number); };
+        const auto peak = [](const Curve& c) { return secondsOf(peakOf(c)); };
+        const Curve height = along([](BodyPoint p, BodyPoint) { return p.y; });
+        switch (d.kind) {
+        case DetectorKind::Highest:
+            return peak(height);
+        case DetectorKind::Lowest:
+            return peak(negated(height));
+        case DetectorKind::Ahead:
+            return peak(along([](BodyPoint p, BodyPoint) { return p.x; }));
+        case DetectorKind::Behind:
+            return peak(along([](BodyPoint p, BodyPoint) { return -p.x; }));
+        case DetectorKind::Fastest:
+            return peak(speedAlong(in, 0));
+        case DetectorKind::Still: {
+            const Curve speed = speedAlong(in, 0);
+            const auto top = peakOf(speed);
+            return top ? firstStill(speed, kStillShare * top->value) : std::nullopt;
+        }
+        case DetectorKind::Lands:
+            return height.isEmpty() ? std::nullopt : lastFall(height, lowestOf(height) + kLandShare * m_height);
+        case DetectorKind::Leaves:
+            return leaving(in);
+        case DetectorKind::ComeApart: {
+            const Curve gap = along([](BodyPoint p, BodyPoint q) { return (q - p).length(); });
+            return gap.isEmpty() ? std::nullopt : firstRise(gap, lowestOf(gap) + kApartShare * m_height);
+        }
+        case DetectorKind::Closest:
+            return peak(along([](BodyPoint p, BodyPoint q) { return -(q - p).length(); }));
+        case DetectorKind::Farthest:
+            return peak(along([](BodyPoint p, BodyPoint q) { return (q - p).length(); }));
+        case DetectorKind::Crosses:
+            return firstRise(along([](BodyPoint p, BodyPoint q) { return p.x - q.x; }), 0);
+        }
+        return std::nullopt;
+    }
+
+    std::optional<double> leaving(const MeasureInput& in) const
+    {
+        std::optional<BodyPoint> start;
+        const Curve away = curveAlong(in, 0, 0, [&](BodyPoint, BodyPoint p) {
+            start = start ? start : p;
+            return (p - *start).length();
+        });
+        return firstRise(away, kLeaveShare * m_height);
+    }
+
+    static double lowestOf(const Curve& c) { return *std::min_element(c.values.begin(), c.values.end()); }
+
+    const Pack& m_pack;
+    const Repetition& m_repetition;
+    double m_height = 1;
+    std::int64_t m_first = 0, m_last = 0;
+    std::map<std::string, Detection> m_found;
+};
+
+} // namespace
+
+std::vector<Detection> detectKeyPositions(const Pack& pack, const Repetition& repetition)
+{
+    return Search(pack, repetition).run();
+}
+
+} // namespace kestrel

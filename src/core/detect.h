@@ -1,0 +1,29 @@
+#pragma once
+
+#include "core/pack.h"
+#include "core/repetition.h"
+
+#include <string>
+#include <vector>
+
+namespace kestrel {
+
+/// A key position that was looked for.
+struct Detection {
+    std::string keyPosition;
+    std::optional<FramePosition> frame; ///< to a fraction of a frame; empty: not found
+    double uncertaintyFrames = 0.5;     ///< half the width of its doubt, as Event
+    std::string why;                    ///< what was found, or what is missing; a sentence
+    bool operator==(const Detection&) const = default;
+};
+
+/// Looks for every key position of the pack that names a detector, on the frames that are marked, in the pack's order. One
+/// that has to lie after or before another is looked for from or up to where that other was found; if that one was not
+/// found, neither is this.
+///
+/// Extremes and peaks are refined by the parabola through three frames. "Still", "lands", "leaves" and "come apart" are the
+/// first instant at which a threshold is passed (speeds as shares of the point's own top speed, places as shares of
+/// standing height, see detect.cpp), placed between the two frames by straight interpolation.
+std::vector<Detection> detectKeyPositions(const Pack&, const Repetition&);
+
+} // namespace kestrel
