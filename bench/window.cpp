@@ -103,7 +103,7 @@ struct Set {
         const auto day = *library->add(store::FilmingDay{{}, athlete, "2026-05-01", "overhand-pitch", "tall"});
         clip = add(*library, day, bench::makeFilm("short_groups.mp4", "1920x1080", 60, 10, 60));
         fastClip = add(*library, day, bench::makeFilm("fast.mp4", "1280x720", 240, 5, 240));
-        window = std::make_unique<app::MainWindow>(std::move(*library), std::vector<Pack>{test::pitchPack()});
+        window = std::make_unique<app::MainWindow>(std::move(*library), test::pitchPackFolder());
         window->resize(1280, 800);
         window->show();
         QTest::qWait(300);

@@ -459,6 +459,23 @@ void BenchSession::removeKeyPosition(const std::string& id)
     emit frameChanged();
 }
 
+std::vector<SegmentCurve> BenchSession::sequenceCurves() const
+{
+    return m_pack ? segmentCurves(*m_pack, kestrel::Repetition(m_marking, m_clock)) : std::vector<SegmentCurve>{};
+}
+
+void BenchSession::answer(const std::string& observation, const std::optional<std::string>& choice)
+{
+    const auto given = m_marking.answers.find(observation);
+    const std::optional<std::string> before = given == m_marking.answers.end() ? std::nullopt : std::optional(given->second);
+    if (before == choice)
+        return;
+    const auto repetition = m_repetition.id;
+    m_workspace.edit(
+        tr("answer"), [=](store::Library& l) { return l.setAnswer(repetition, observation, choice); },
+        [=](store::Library& l) { return l.setAnswer(repetition, observation, before); });
+}
+
 std::vector<Landmark> BenchSession::landmarksAsked(const std::string& keyPosition) const
 {
     return m_pack ? landmarksAt(*m_pack, keyPosition, m_marking.scene.view, m_marking.athlete.hand, m_marking.variant, m_extent)

@@ -94,6 +94,10 @@ public:
     void placeKeyPosition(std::size_t ordinal); ///< nothing happens beyond the pack's last
     void moveKeyPosition(const std::string& id, FrameIndex);
     void removeKeyPosition(const std::string& id);
+    /// How fast each segment turns, for drawing; empty without a sequence.
+    std::vector<SegmentCurve> sequenceCurves() const;
+    /// The coach's answer to an observation of the pack; empty takes it back.
+    void answer(const std::string& observation, const std::optional<std::string>& choice);
     /// The landmark the guide asks for at this frame; empty: none here.
     std::optional<Landmark> nextLandmark() const;
     /// Marked and asked for at this key position.

@@ -118,9 +118,10 @@ void Gauge::paintEvent(QPaintEvent*)
     constexpr double kWordsWidth = 118;
     paintLine(painter, QRectF(inner.left(), inner.top() + 20, inner.width() - kWordsWidth, 17));
     painter.setFont(report::font(12, QFont::DemiBold));
-    painter.setPen(colourOf(m_reading.verdict));
+    const bool isReported = valued && !m_reading.low && !m_reading.high;
+    painter.setPen(isReported ? t.muted : colourOf(m_reading.verdict));
     painter.drawText(QRectF(inner.right() - kWordsWidth, inner.top() + 20, kWordsWidth, 17), Qt::AlignRight | Qt::AlignVCenter,
-                     toQt(plainWordsOf(m_reading.verdict)));
+                     isReported ? tr("reported") : toQt(plainWordsOf(m_reading.verdict)));
 }
 
 /// The band takes the middle of the line; what lies far outside stands at its end.

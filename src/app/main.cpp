@@ -21,18 +21,6 @@ int refuse(const Error& e)
     return 2;
 }
 
-std::vector<Pack> loadPacks()
-{
-    std::vector<Pack> packs;
-    for (const auto& file : packFiles(shippedFolder("packs"))) {
-        if (auto pack = loadPack(file))
-            packs.push_back(std::move(*pack));
-        else
-            std::cerr << pack.error().text() << "\n"; // one broken pack does not keep the others out
-    }
-    return packs;
-}
-
 } // namespace
 
 int main(int argc, char** argv)
@@ -65,7 +53,7 @@ int main(int argc, char** argv)
     if (!library)
         return refuse(library.error());
     app::Theme::instance().setDark(parser.isSet(darkOption));
-    app::MainWindow window(std::move(*library), loadPacks());
+    app::MainWindow window(std::move(*library), shippedFolder("packs"));
     if (parser.isSet(shotsOption)) {
         const auto taken = app::takeShots(window, parser.value(shotsOption));
         return taken ? 0 : refuse(taken.error());

@@ -2,6 +2,7 @@
 
 #include "app/bench_view.h"
 #include "app/live_view.h"
+#include "app/packs_view.h"
 #include "app/page_view.h"
 #include "app/roster_view.h"
 #include "app/settings_form.h"
@@ -21,8 +22,8 @@ const QColor kRailInk(0xD8, 0xD2, 0xC6);
 
 } // namespace
 
-MainWindow::MainWindow(store::Library library, std::vector<Pack> packs)
-    : m_workspace(std::move(library), std::move(packs)), m_session(m_workspace)
+MainWindow::MainWindow(store::Library library, std::string shippedPacks)
+    : m_workspace(std::move(library), std::move(shippedPacks)), m_session(m_workspace)
 {
     setWindowTitle(tr("Jolly Kestrel"));
     resize(1280, 800);
@@ -43,6 +44,8 @@ MainWindow::MainWindow(store::Library library, std::vector<Pack> packs)
         m_workspace, [this] { return m_roster->dayOfToday(); }, m_views);
     m_views->addWidget(m_page);
     m_views->addWidget(m_live);
+    m_packs = new PacksView(m_workspace, m_views);
+    m_views->addWidget(m_packs);
     column->addWidget(m_views, 1);
     column->addWidget(makeMessageLine());
     row->addLayout(column, 1);
@@ -53,6 +56,7 @@ MainWindow::MainWindow(store::Library library, std::vector<Pack> packs)
     connect(m_live, &LiveView::clipSaved, this, &MainWindow::openClip);
     connect(m_live, &LiveView::message, this, [this](const QString& text) { say(text, false); });
     connect(m_page, &PageView::message, this, [this](const QString& text) { say(text, false); });
+    connect(m_packs, &PacksView::message, this, [this](const QString& text) { say(text, false); });
     connect(&m_session, &BenchSession::message, this, [this](const QString& text) { say(text, false); });
     connect(&m_session, &BenchSession::filmChanged, this, [this] {
         if (!m_session.filmWarnings().empty())
@@ -74,6 +78,7 @@ MainWindow::MainWindow(store::Library library, std::vector<Pack> packs)
     addAction(QKeySequence(Qt::CTRL | Qt::Key_2), [this] { goTo(Place::Bench); });
     addAction(QKeySequence(Qt::CTRL | Qt::Key_3), [this] { goTo(Place::Page); });
     addAction(QKeySequence(Qt::CTRL | Qt::Key_4), [this] { goTo(Place::Live); });
+    addAction(QKeySequence(Qt::CTRL | Qt::Key_5), [this] { goTo(Place::Packs); });
     addAction(QKeySequence(Qt::CTRL | Qt::Key_P), [this] { goTo(Place::Page); });
     goTo(Place::Roster);
     refreshUndo();
@@ -81,6 +86,9 @@ MainWindow::MainWindow(store::Library library, std::vector<Pack> packs)
         say(tr("This library is read-only: you can look, but nothing can be changed."), true);
     if (m_workspace.packs().empty())
         say(tr("No skill pack was found beside the program; readings need one. Install the program again."), true);
+    if (!m_workspace.packProblems().empty())
+        say(tr("A pack is left out: %1 The others work.").arg(QString::fromStdString(m_workspace.packProblems().front().text())),
+            true);
 }
 
 QWidget* MainWindow::makeRail()
@@ -114,6 +122,7 @@ QWidget* MainWindow::makeRail()
         {"bench", tr("Bench"), tr("The film and its readings (Ctrl+2)"), Place::Bench},
         {"page", tr("Page"), tr("The page for the player (Ctrl+3)"), Place::Page},
         {"live", tr("Live"), tr("Film at the court (Ctrl+4)"), Place::Live},
+        {"packs", tr("Packs"), tr("Bands, wording, schools and drills (Ctrl+5)"), Place::Packs},
     };
     for (const auto& [icon, text, tip, place] : places) {
         auto* button = add(QLatin1String(icon), text, tip);

@@ -13,6 +13,7 @@ namespace kestrel::app {
 
 class BenchView;
 class LiveView;
+class PacksView;
 class PageView;
 class RosterView;
 
@@ -20,9 +21,9 @@ class RosterView;
 class MainWindow : public QMainWindow {
     Q_OBJECT
 public:
-    explicit MainWindow(store::Library library, std::vector<Pack> packs);
+    MainWindow(store::Library library, std::string shippedPacks);
 
-    enum class Place { Roster, Bench, Page, Live };
+    enum class Place { Roster, Bench, Page, Live, Packs };
     void goTo(Place);
     void openClip(store::ClipId);
 
@@ -32,6 +33,7 @@ public:
     BenchView* bench() const { return m_bench; }
     PageView* page() const { return m_page; }
     LiveView* live() const { return m_live; }
+    PacksView* packs() const { return m_packs; }
     QString messageText() const { return m_message->text(); }
 
 private:
@@ -48,6 +50,7 @@ private:
     BenchView* m_bench;
     PageView* m_page;
     LiveView* m_live;
+    PacksView* m_packs;
     QStackedWidget* m_views;
     std::vector<QToolButton*> m_rail; // in the order of Place
     QToolButton *m_undo, *m_redo;

@@ -48,6 +48,7 @@ OneThingCard::OneThingCard(BenchSession& session, QWidget* parent) : QFrame(pare
     m_caution = addLabel(layout, this, "caution");
     m_drill = addLabel(layout, this, "drill");
     m_good = addLabel(layout, this, "good");
+    m_remarks = addLabel(layout, this, "remarks");
     connect(m_show, &QToolButton::clicked, &session, [this] {
         const auto& review = m_session.review();
         for (const auto& f : review.faults)
@@ -71,6 +72,7 @@ void OneThingCard::takeTones()
     setTone(m_caution, t.alert, 12, 600);
     setTone(m_drill, t.slate, 12, 600);
     setTone(m_good, t.ink, 12, 400);
+    setTone(m_remarks, t.muted, 11, 400);
     update();
 }
 
@@ -105,8 +107,16 @@ void OneThingCard::refresh()
         strengths << QString::fromStdString(review.strengths[i].text);
     if (!strengths.isEmpty())
         good = tr("Good already: %1").arg(strengths.join(QLatin1Char(' ')));
-    const std::pair<QLabel*, QString> lines[] = {
-        {m_cue, cue}, {m_why, why}, {m_caution, caution}, {m_drill, drillLine}, {m_good, good}};
+    // the first is said, the rest is a hover away: the card stays a card
+    QStringList remarks;
+    for (const auto& r : review.remarks)
+        remarks << QString::fromStdString(r.text);
+    const QString said = remarks.isEmpty()     ? QString()
+                         : remarks.size() == 1 ? remarks.front()
+                                               : tr("%1 (%2 more)").arg(remarks.front()).arg(remarks.size() - 1);
+    m_remarks->setToolTip(remarks.join(QStringLiteral("\n\n")));
+    const std::pair<QLabel*, QString> lines[] = {{m_cue, cue},         {m_why, why},   {m_caution, caution},
+                                                 {m_drill, drillLine}, {m_good, good}, {m_remarks, said}};
     for (const auto& [label, line] : lines) {
         label->setText(line);
         label->setVisible(!line.isEmpty());

@@ -27,6 +27,7 @@ private:
     QLabel* m_caution;
     QLabel* m_drill;
     QLabel* m_good;
+    QLabel* m_remarks;
     QToolButton* m_show;
 };
 

@@ -1,6 +1,9 @@
 #include "app/readout_view.h"
 
 #include "app/gauge.h"
+#include "app/sequence_chart.h"
+
+#include <QComboBox>
 
 #include <algorithm>
 
@@ -36,7 +39,13 @@ ReadoutView::ReadoutView(BenchSession& session, QWidget* parent) : QFrame(parent
     m_nothing = new QLabel(tr("The pack reads nothing at this key position."), m_list);
     m_nothing->setProperty("muted", true);
     m_nothing->setWordWrap(true);
+    m_order = new QLabel(m_list);
+    m_order->setObjectName(QStringLiteral("sequence"));
+    m_order->setWordWrap(true);
+    m_chart = new SequenceChart(m_list);
     m_rows->addWidget(m_nothing);
+    m_rows->addWidget(m_chart);
+    m_rows->addWidget(m_order);
     m_rows->addStretch();
     m_scroll = new QScrollArea(this);
     m_scroll->setWidget(m_list);
@@ -116,7 +125,60 @@ void ReadoutView::rebuild()
             m_gauges[i]->setObjectName({});
         m_gauges[i]->setVisible(isUsed);
     }
+    showSequence(!here);
+    askObservations(here);
     checkSelected();
+}
+
+void ReadoutView::showSequence(bool isWanted)
+{
+    std::vector<SegmentCurve> curves;
+    const auto& sequence = m_session.review().sequence;
+    if (isWanted && sequence)
+        curves = m_session.sequenceCurves();
+    m_chart->show(std::move(curves), sequence);
+    m_order->setText(isWanted && sequence ? QString::fromStdString(sequence->sentence) : QString());
+    m_order->setVisible(!m_order->text().isEmpty());
+}
+
+/// What only eyes can see here, with the coach's answer.
+void ReadoutView::askObservations(const KeyPosition* here)
+{
+    if (m_questions) { // one of its boxes may be what changed
+        m_questions->hide();
+        m_questions->deleteLater();
+        m_questions = nullptr;
+    }
+    if (!here)
+        return;
+    m_questions = new QWidget(m_list);
+    auto* column = new QVBoxLayout(m_questions);
+    column->setContentsMargins(8, 8, 8, 4);
+    const View view = m_session.marking().scene.view;
+    for (const auto& o : m_session.pack()->observations) {
+        const bool isSeen = o.views.empty() || std::find(o.views.begin(), o.views.end(), view) != o.views.end();
+        if (o.at != here->id || !isSeen)
+            continue;
+        auto* question = new QLabel(QString::fromStdString(o.question), m_questions);
+        question->setWordWrap(true);
+        auto* answers = new QComboBox(m_questions);
+        answers->setObjectName(QStringLiteral("answer_") + QString::fromStdString(o.id));
+        answers->setAccessibleName(question->text());
+        answers->addItem(tr("not looked at"), QString());
+        for (const auto& c : o.choices)
+            answers->addItem(QString::fromStdString(c.text), QString::fromStdString(c.id));
+        const auto& given = m_session.marking().answers;
+        if (const auto answer = given.find(o.id); answer != given.end())
+            answers->setCurrentIndex(std::max(0, answers->findData(QString::fromStdString(answer->second))));
+        connect(answers, &QComboBox::activated, this, [this, answers, id = o.id] {
+            const QString choice = answers->currentData().toString();
+            m_session.answer(id, choice.isEmpty() ? std::nullopt : std::optional(choice.toStdString()));
+        });
+        column->addWidget(question);
+        column->addWidget(answers);
+    }
+    m_questions->setVisible(column->count() > 0);
+    m_rows->insertWidget(m_rows->indexOf(m_chart), m_questions);
 }
 
 void ReadoutView::checkSelected()

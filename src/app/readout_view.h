@@ -10,6 +10,7 @@
 namespace kestrel::app {
 
 class Gauge;
+class SequenceChart;
 
 /// The read-out column: the gauges of the key position the coach stands at, or of all when at none.
 class ReadoutView : public QFrame {
@@ -20,6 +21,8 @@ public:
 private:
     void rebuild();
     void checkSelected();
+    void showSequence(bool isWanted);
+    void askObservations(const KeyPosition* here);
     QString nextStep() const;
 
     BenchSession& m_session;
@@ -29,7 +32,10 @@ private:
     QWidget* m_list;
     QVBoxLayout* m_rows;
     QLabel* m_nothing;
-    std::vector<Gauge*> m_gauges; // those not needed now are hidden
+    SequenceChart* m_chart;
+    QLabel* m_order;
+    QWidget* m_questions = nullptr; // of the key position's observations; made anew with it
+    std::vector<Gauge*> m_gauges;   // those not needed now are hidden
     QScrollArea* m_scroll;
     std::optional<std::string> m_shownAt; // key position whose gauges stand there; empty: they have to be made anew
 };

@@ -38,7 +38,7 @@ constexpr Row kRight[] = {
     {"S  U  T", "draw the scale, up, the target direction"},
     {"Esc", "let go of tool and point"},
     {"", "Window"},
-    {"Ctrl 1  2  3  4", "Roster, Bench, Page, Live"},
+    {"Ctrl 1  2  3  4  5", "Roster, Bench, Page, Live, Packs"},
     {"Enter", "in Live: save what was just seen"},
     {"Ctrl Z   Ctrl Shift Z", "undo, redo"},
     {"Ctrl N", "new athlete"},

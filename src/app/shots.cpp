@@ -6,6 +6,7 @@
 #include "app/film_view.h"
 #include "app/live_view.h"
 #include "app/main_window.h"
+#include "app/packs_view.h"
 #include "app/page_view.h"
 #include "app/roster_view.h"
 #include "app/shortcut_sheet.h"
@@ -14,6 +15,7 @@
 #include <QDir>
 #include <QElapsedTimer>
 #include <QEventLoop>
+#include <QPushButton>
 
 namespace kestrel::app {
 
@@ -105,6 +107,14 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
         [&] { return window.live()->camera().recorder().isStarted() && window.live()->camera().recorder().secondsHeld() > 2; });
     shoot(QStringLiteral("live"));
     window.live()->stop();
+    window.goTo(MainWindow::Place::Packs);
+    if (auto* mine = window.findChild<QPushButton*>(QStringLiteral("makeItMine"))) {
+        window.packs()->choose("overhand-pitch");
+        mine->click();
+        waitFor([] { return true; });
+        shoot(QStringLiteral("pack-edited"));
+        window.workspace().undoStack().undo();
+    }
     window.goTo(MainWindow::Place::Bench);
     auto* sheet = new ShortcutSheet(&window);
     waitFor([] { return true; });

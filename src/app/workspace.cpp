@@ -1,8 +1,15 @@
 #include "app/workspace.h"
 
+#include "core/json_reader.h"
+#include "core/pack_folder.h"
+
 #include <QUndoCommand>
 
+#include <filesystem>
+
 namespace kestrel::app {
+
+namespace fs = std::filesystem;
 
 class Workspace::Edit : public QUndoCommand {
 public:
@@ -24,9 +31,54 @@ private:
     Work m_redo, m_undo;
 };
 
-Workspace::Workspace(store::Library library, std::vector<Pack> packs, QObject* parent)
-    : QObject(parent), m_library(std::move(library)), m_packs(std::move(packs))
+Workspace::Workspace(store::Library library, std::string shippedFolder, QObject* parent)
+    : QObject(parent), m_library(std::move(library)), m_shippedFolder(std::move(shippedFolder))
 {
+    reloadPacks();
+}
+
+void Workspace::reloadPacks()
+{
+    m_packProblems.clear();
+    m_packs = loadPacks({m_shippedFolder, (fs::path(m_library.folder()) / "packs").string()}, m_packProblems);
+}
+
+std::string Workspace::ownPackFile(const std::string& id) const
+{
+    return (fs::path(m_library.folder()) / "packs" / (id + ".json")).string();
+}
+
+bool Workspace::isOwnPack(const std::string& id) const
+{
+    const Pack* pack = findPack(id);
+    return pack && pack->file == ownPackFile(id);
+}
+
+Expected<void> Workspace::storePack(const std::string& file, const std::optional<std::string>& content)
+{
+    std::error_code ec;
+    if (content) {
+        fs::create_directories(fs::path(file).parent_path(), ec);
+        if (auto saved = saveText(file, *content); !saved)
+            return saved;
+    } else if (!fs::remove(file, ec) && ec) {
+        return fail(ErrorCode::CannotWrite, "The pack could not be removed: " + ec.message() + ".", file);
+    }
+    reloadPacks();
+    return {};
+}
+
+bool Workspace::editPack(const QString& text, const std::string& id, const std::optional<nlohmann::json>& after)
+{
+    const std::string file = ownPackFile(id);
+    std::optional<std::string> before, then;
+    if (const auto present = loadJson(file))
+        before = present->dump(1) + "\n";
+    if (after)
+        then = after->dump(1) + "\n";
+    return edit(
+        text, [=, this](store::Library&) { return storePack(file, then); },
+        [=, this](store::Library&) { return storePack(file, before); });
 }
 
 const Pack* Workspace::findPack(const std::string& id) const

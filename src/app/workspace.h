@@ -7,6 +7,8 @@
 #include <QUndoStack>
 
 #include <functional>
+#include <nlohmann/json.hpp>
+#include <optional>
 #include <vector>
 
 namespace kestrel::app {
@@ -18,12 +20,20 @@ class Workspace : public QObject {
 public:
     using Work = std::function<Expected<void>(store::Library&)>;
 
-    Workspace(store::Library library, std::vector<Pack> packs, QObject* parent = nullptr);
+    /// \param shippedFolder  of the packs that come with the program; the coach's own lie in the library's folder "packs" and
+    ///                       stand in for those of the same id
+    Workspace(store::Library library, std::string shippedFolder, QObject* parent = nullptr);
 
     const store::Library& library() const { return m_library; }
     const std::vector<Pack>& packs() const { return m_packs; }
     /// Null: there is no such pack.
     const Pack* findPack(const std::string& id) const;
+    /// What is wrong with the packs that could not be read.
+    const std::vector<Error>& packProblems() const { return m_packProblems; }
+    /// Whether the coach has an own version of it.
+    bool isOwnPack(const std::string& id) const;
+    /// Stores the coach's version of a pack, or gives it up for the shipped one; can be undone.
+    bool editPack(const QString& text, const std::string& id, const std::optional<nlohmann::json>& after);
     QUndoStack& undoStack() { return m_undo; }
 
     /// Does it now and remembers how to undo it. False, with failed() announced and nothing changed, when it cannot
@@ -49,9 +59,14 @@ signals:
 private:
     class Edit;
     bool perform(const Work&);
+    void reloadPacks();
+    std::string ownPackFile(const std::string& id) const;
+    Expected<void> storePack(const std::string& file, const std::optional<std::string>& content);
 
     store::Library m_library;
+    std::string m_shippedFolder;
     std::vector<Pack> m_packs;
+    std::vector<Error> m_packProblems;
     QUndoStack m_undo;
     bool m_lastEditFailed = false;
 };

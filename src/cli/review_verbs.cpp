@@ -19,7 +19,7 @@ struct Given {
 
 Expected<Given> readGiven(const Words& words, bool mayRepeat)
 {
-    Arguments args(words, {"pack", "marking", "school", "age"});
+    Arguments args(words, {"pack", "marking", "school", "age", "tasks", "not-yet"});
     args.noPlain();
     const std::string packName = args.required("pack");
     args.required("marking");
@@ -29,6 +29,8 @@ Expected<Given> readGiven(const Words& words, bool mayRepeat)
     Given given;
     given.options.school = args.text("school").value_or("");
     given.options.age = args.number("age", 1, 120);
+    given.options.tasks = static_cast<int>(args.number("tasks", 1, 3).value_or(1));
+    given.options.notYetTaught = args.all("not-yet");
     if (args.mistake())
         return tl::unexpected(*args.mistake());
     auto pack = findPack(packName);
@@ -42,6 +44,9 @@ Expected<Given> readGiven(const Words& words, bool mayRepeat)
         return fail(ErrorCode::NotFound, "The pack has no school \"" + given.options.school + "\"; it has: " + known + ".",
                     given.pack.file);
     }
+    for (const auto& fault : given.options.notYetTaught)
+        if (!given.pack.findFault(fault))
+            return fail(ErrorCode::NotFound, "The pack has no fault \"" + fault + "\".", given.pack.file);
     for (const auto& file : files) {
         auto marking = loadMarking(file);
         if (!marking)

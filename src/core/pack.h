@@ -209,6 +209,8 @@ struct Pack {
 /// named ones stand in drills.json beside the pack's file, or else among those shipped, so that one drill serves several
 /// packs.
 std::vector<Error> checkPack(const nlohmann::json& root, const std::string& file);
+/// As a pack writes it.
+nlohmann::json toJson(const Drill&);
 /// The pack, or the first mistake.
 Expected<Pack> parsePack(const nlohmann::json& root, const std::string& file);
 Expected<Pack> loadPack(const std::string& file);

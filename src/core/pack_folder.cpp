@@ -1,5 +1,7 @@
 #include "core/pack_folder.h"
 
+#include "core/json_reader.h"
+
 #include <algorithm>
 #include <filesystem>
 
@@ -29,6 +31,38 @@ std::vector<std::string> packFiles(const std::string& folder)
             files.push_back(entry.path().string());
     std::sort(files.begin(), files.end());
     return files;
+}
+
+std::vector<Pack> loadPacks(const std::vector<std::string>& folders, std::vector<Error>& problems)
+{
+    std::vector<Pack> packs;
+    for (const auto& folder : folders)
+        for (const auto& file : packFiles(folder)) {
+            auto pack = loadPack(file);
+            if (!pack) {
+                problems.push_back(pack.error());
+                continue;
+            }
+            const auto same = std::find_if(packs.begin(), packs.end(), [&](const Pack& p) { return p.id == pack->id; });
+            if (same == packs.end())
+                packs.push_back(std::move(*pack));
+            else
+                *same = std::move(*pack);
+        }
+    return packs;
+}
+
+Expected<nlohmann::json> selfContainedPack(const std::string& file)
+{
+    const auto pack = loadPack(file);
+    if (!pack)
+        return tl::unexpected(pack.error());
+    return loadJson(file).map([&](nlohmann::json root) {
+        for (auto& drill : root["drills"])
+            if (drill.is_string())
+                drill = toJson(*pack->findDrill(drill.get<std::string>()));
+        return root;
+    });
 }
 
 Expected<Pack> findPack(const std::string& idOrFile)

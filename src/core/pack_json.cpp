@@ -479,6 +479,16 @@ std::vector<Error> checkPack(const nlohmann::json& root, const std::string& file
     return readPack(root, file).problems;
 }
 
+nlohmann::json toJson(const Drill& d)
+{
+    nlohmann::json j{{"id", d.id},     {"name", d.name},         {"purpose", d.purpose}, {"space", d.space},
+                     {"kit", d.kit},   {"setup", d.setup},       {"steps", d.steps},     {"dose", d.dose},
+                     {"feel", d.feel}, {"mistakes", d.mistakes}, {"easier", d.easier},   {"harder", d.harder}};
+    if (!d.caution.empty())
+        j["caution"] = d.caution;
+    return j;
+}
+
 Expected<Pack> parsePack(const nlohmann::json& root, const std::string& file)
 {
     auto result = readPack(root, file);

@@ -57,10 +57,29 @@ void addMeasures(std::string& page, const Pack& pack)
             what += ". *" + m.doubt + "*";
         page += "| " + cell(at) + " | " + cell(name) + " | " + cell(what) + " | " +
                 joined(m.views, [](View v) { return viewWords(v); }) + " | " +
-                cell(joined(
-                    m.bands, [&](const Band& b) { return bandWords(pack, m, b); }, "; ")) +
+                (m.isReported ? std::string("reported, no band")
+                              : cell(joined(
+                                    m.bands, [&](const Band& b) { return bandWords(pack, m, b); }, "; "))) +
                 " |\n";
     }
+}
+
+void addObservations(std::string& page, const Pack& pack)
+{
+    if (!pack.observations.empty())
+        page += "\n## What only eyes can see\n\n";
+    for (const auto& o : pack.observations)
+        page +=
+            "- **" + o.question + "** (at " + pack.findKeyPosition(o.at)->name + ") " +
+            joined(
+                o.choices,
+                [](const Observation::Choice& c) { return c.text + ": *" + std::string(plainWordsOf(c.verdict)) + "*"; }, "; ") +
+            ".\n";
+    if (pack.sequence)
+        page += "\nThe order of pelvis, trunk, upper arm, forearm and implement is read from " +
+                pack.findKeyPosition(pack.sequence->from)->name + " to " + pack.findKeyPosition(pack.sequence->to)->name + ".\n";
+    for (const auto& e : pack.equipment)
+        page += "\nTo age " + exactNumber(e.maxAge) + ": " + e.text + "\n";
 }
 
 void addFaults(std::string& page, const Pack& pack)
@@ -75,10 +94,16 @@ void addFaults(std::string& page, const Pack& pack)
                         const char* side = c.beyond == Beyond::Below   ? " is below"
                                            : c.beyond == Beyond::Above ? " is above"
                                                                        : " is outside";
+                        if (const Observation* o = pack.findObservation(c.measure))
+                            return "the answer to *" + o->question + "* is off";
                         return "*" + pack.findMeasure(c.measure)->name + "*" + side + " its band";
                     },
                     " or ") +
                 ".\n";
+        if (!f.costs.empty())
+            page += "- Costs: " + joined(f.costs, [](Cost c) { return std::string(wordOf(c)); }) + ".\n";
+        page += "- Teachable: under 10 " + exactNumber(f.teachable[0]) + ", 10 to 13 " + exactNumber(f.teachable[1]) +
+                ", 14 to 18 " + exactNumber(f.teachable[2]) + ", adult " + exactNumber(f.teachable[3]) + ".\n";
         if (!f.explains.empty())
             page += "- Leads to: " + joined(f.explains, [&](const auto& id) { return pack.findFault(id)->name; }) + ".\n";
         if (!f.caution.empty())
@@ -110,15 +135,19 @@ std::string toMarkdown(const Pack& pack)
         page += "- **" + s.name + "**" + (s.note.empty() ? "" : ": " + s.note) + "\n";
     page += "\n## Filming\n\n";
     for (const auto& place : pack.filming)
-        page += "- **Seen from the " + std::string(wordOf(place.view)) + "**. " + place.where + " " + place.height + " " + place.frame + "\n";
+        page += "- **Seen from the " + std::string(wordOf(place.view)) + "**. " + place.where + " " + place.height + " " +
+                place.frame + "\n";
     if (!pack.knownLengths.empty())
         page += "\nA scale can be drawn along: " +
-                joined(pack.knownLengths, [](const KnownLength& k) { return k.name + " (" + exactNumber(k.metres) + " m)"; }) + ".\n";
+                joined(pack.knownLengths, [](const KnownLength& k) { return k.name + " (" + exactNumber(k.metres) + " m)"; }) +
+                ".\n";
     page += "\n## Key positions\n\n";
     int number = 0;
     for (const auto& k : pack.keyPositions)
-        page += std::to_string(++number) + ". **" + k.name + "**: " + k.recognise + "\n";
+        page += std::to_string(++number) + ". **" + k.name + "**: " + k.recognise +
+                (k.detector ? " Found by: " + sentenceOf(*k.detector) + "." : "") + "\n";
     addMeasures(page, pack);
+    addObservations(page, pack);
     addFaults(page, pack);
     addDrills(page, pack);
     return page;

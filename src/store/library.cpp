@@ -223,6 +223,17 @@ Expected<std::vector<Event>> Library::events(RepetitionId id) const
         });
 }
 
+Expected<std::map<std::string, std::string>> Library::answers(RepetitionId id) const
+{
+    return m_database.run(QStringLiteral("SELECT observation, choice FROM answer WHERE repetition=?"), {qlonglong(id.value)})
+        .map([](QSqlQuery q) {
+            std::map<std::string, std::string> found;
+            while (q.next())
+                found[string(q, 0)] = string(q, 1);
+            return found;
+        });
+}
+
 Expected<std::vector<Mark>> Library::marks(ClipId id) const
 {
     auto query = m_database.run(
@@ -244,7 +255,12 @@ Expected<std::vector<Mark>> Library::marks(ClipId id) const
 
 Expected<RepetitionRecord> Library::record(const Repetition& repetition) const
 {
-    return events(repetition.id).map([&](std::vector<Event> list) { return RepetitionRecord{repetition, std::move(list)}; });
+    auto happened = events(repetition.id);
+    if (!happened)
+        return tl::unexpected(happened.error());
+    return answers(repetition.id).map([&](std::map<std::string, std::string> given) {
+        return RepetitionRecord{repetition, std::move(*happened), std::move(given)};
+    });
 }
 
 Expected<ClipRecord> Library::record(const Clip& clip) const
@@ -314,6 +330,9 @@ Expected<Marking> Library::marking(RepetitionId id) const
     auto happened = events(id);
     if (!happened)
         return tl::unexpected(happened.error());
+    auto given = answers(id);
+    if (!given)
+        return tl::unexpected(given.error());
     auto marked = marks(r->clip);
     if (!marked)
         return tl::unexpected(marked.error());
@@ -331,6 +350,9 @@ Expected<Marking> Library::marking(RepetitionId id) const
     m.athlete = {who->hand, who->heightMetres, ageOn(who->birthDate, d->date)};
     m.skill = d->skill;
     m.variant = r->variant;
+    m.isLive = r->isLive;
+    m.outcome = r->outcome;
+    m.answers = std::move(*given);
     m.events = std::move(*happened);
     std::copy_if(marked->begin(), marked->end(), std::back_inserter(m.marks),
                  [&](const Mark& mark) { return mark.frame >= r->first && mark.frame <= r->last; });
@@ -399,7 +421,16 @@ Expected<void> Library::insert(const RepetitionRecord& record)
     for (const auto& e : record.events)
         if (auto done = insertEvent(id, e); !done)
             return done;
+    for (const auto& [observation, choice] : record.answers)
+        if (auto done = insertAnswer(id, observation, choice); !done)
+            return done;
     return {};
+}
+
+Expected<void> Library::insertAnswer(RepetitionId id, const std::string& observation, const std::string& choice)
+{
+    return nothing(m_database.run(QStringLiteral("INSERT OR REPLACE INTO answer VALUES (?,?,?)"),
+                                  {qlonglong(id.value), text(observation), text(choice)}));
 }
 
 Expected<void> Library::insertEvent(RepetitionId id, const Event& e)
@@ -472,7 +503,7 @@ Expected<RepetitionId> Library::add(const Repetition& r)
     return added<RepetitionId>(
         m_database,
         [&] {
-            return insert(RepetitionRecord{r, {}});
+            return insert(RepetitionRecord{r, {}, {}});
         },
         QStringLiteral("repetition"));
 }
@@ -591,6 +622,16 @@ Expected<void> Library::setEvent(RepetitionId id, const std::string& keyPosition
             return insertEvent(id, *e);
         return nothing(m_database.run(QStringLiteral("DELETE FROM event WHERE repetition=? AND key_position=?"),
                                       {qlonglong(id.value), text(keyPosition)}));
+    });
+}
+
+Expected<void> Library::setAnswer(RepetitionId id, const std::string& observation, const std::optional<std::string>& choice)
+{
+    return inTransaction(m_database, [&]() -> Expected<void> {
+        if (choice)
+            return insertAnswer(id, observation, *choice);
+        return nothing(m_database.run(QStringLiteral("DELETE FROM answer WHERE repetition=? AND observation=?"),
+                                      {qlonglong(id.value), text(observation)}));
     });
 }
 

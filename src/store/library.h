@@ -57,6 +57,7 @@ public:
 
     /// Empty removes it.
     Expected<void> setEvent(RepetitionId, const std::string& keyPosition, const std::optional<Event>&);
+    Expected<void> setAnswer(RepetitionId, const std::string& observation, const std::optional<std::string>& choice);
     Expected<void> setMark(ClipId, FrameIndex, const Landmark&, const std::optional<Mark>&);
     /// All of a marking's key positions, for the clip's first repetition, and its marks at once, beside those there are.
     Expected<void> addMarking(ClipId, const Marking&);
@@ -76,12 +77,14 @@ private:
     {
     }
     Expected<void> insertEvent(RepetitionId, const Event&);
+    Expected<void> insertAnswer(RepetitionId, const std::string& observation, const std::string& choice);
     Expected<void> insertMark(ClipId, const Mark&);
     Expected<void> insert(const AthleteRecord&);
     Expected<void> insert(const DayRecord&);
     Expected<void> insert(const ClipRecord&);
     Expected<void> insert(const RepetitionRecord&);
     Expected<std::vector<Event>> events(RepetitionId) const;
+    Expected<std::map<std::string, std::string>> answers(RepetitionId) const;
     Expected<std::vector<Mark>> marks(ClipId) const;
     Expected<RepetitionRecord> record(const Repetition&) const;
     Expected<ClipRecord> record(const Clip&) const;

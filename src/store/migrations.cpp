@@ -51,6 +51,10 @@ const std::vector<QStringList>& migrations()
             QStringLiteral("CREATE TABLE film (content_hash TEXT PRIMARY KEY, bytes INTEGER NOT NULL,"
                            " modified INTEGER NOT NULL, film_index BLOB NOT NULL)"),
         },
+        {
+            QStringLiteral("CREATE TABLE answer (repetition INTEGER NOT NULL REFERENCES repetition(id) ON DELETE CASCADE,"
+                           " observation TEXT NOT NULL, choice TEXT NOT NULL, PRIMARY KEY (repetition, observation))"),
+        },
     };
     return all;
 }

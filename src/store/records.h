@@ -3,6 +3,7 @@
 #include "core/marking.h"
 #include "store/row_id.h"
 
+#include <map>
 #include <optional>
 #include <string>
 #include <vector>
@@ -66,6 +67,7 @@ struct KnownFilm {
 struct RepetitionRecord {
     Repetition repetition;
     std::vector<Event> events;
+    std::map<std::string, std::string> answers; ///< observation -> choice
     bool operator==(const RepetitionRecord&) const = default;
 };
 /// A clip with everything the coach did on it.

@@ -227,7 +227,7 @@ void RosterTest::readOnlyLibrary_saysSoAndKeepsEverything()
     }
     auto library = store::Library::open(folder.path().toStdString(), true);
     QVERIFY(library);
-    app::MainWindow window(std::move(*library), {pitchPack()});
+    app::MainWindow window(std::move(*library), pitchPackFolder());
     window.show();
     QVERIFY2(window.messageText().contains(QStringLiteral("read-only")), qPrintable(window.messageText()));
     QTest::mouseClick(window.findChild<QPushButton*>(QStringLiteral("removeAthlete")), Qt::LeftButton);

@@ -33,7 +33,7 @@ void Window::open()
     auto library = store::Library::open(m_folder.path().toStdString());
     if (!library)
         qFatal("%s", library.error().text().c_str());
-    m_window = std::make_unique<app::MainWindow>(std::move(*library), std::vector<Pack>{pitchPack()});
+    m_window = std::make_unique<app::MainWindow>(std::move(*library), pitchPackFolder());
     m_window->resize(1280, 800);
     m_window->show();
     if (!QTest::qWaitForWindowExposed(m_window.get()))

@@ -1,5 +1,8 @@
 #include "support/markings.h"
 
+#include <QFile>
+#include <QTemporaryDir>
+
 #include "core/pack_folder.h"
 #include "core/reading.h"
 
@@ -19,6 +22,15 @@ const Pack& pitchPack()
         return *loaded;
     }();
     return pack;
+}
+
+std::string pitchPackFolder()
+{
+    static const QTemporaryDir folder;
+    const QString file = folder.filePath(QStringLiteral("overhand-pitch.json"));
+    if (!QFile::exists(file))
+        QFile::copy(QString::fromStdString(pitchPack().file), file);
+    return folder.path().toStdString();
 }
 
 Marking plainMarking()

@@ -1,0 +1,43 @@
+#include "cli/arguments.h"
+#include "cli/verbs.h"
+#include "core/detect.h"
+#include "core/marking_json.h"
+#include "core/pack_folder.h"
+
+#include <nlohmann/json.hpp>
+
+namespace kestrel::cli {
+
+VerbResult positions(const Words& words, Streams io)
+{
+    Arguments args(words, {"pack", "marking", "out"});
+    args.noPlain();
+    const std::string packName = args.required("pack"), file = args.required("marking");
+    if (args.mistake())
+        return tl::unexpected(*args.mistake());
+    const auto pack = findPack(packName);
+    if (!pack)
+        return tl::unexpected(pack.error());
+    auto marking = loadMarking(file);
+    if (!marking)
+        return tl::unexpected(marking.error());
+    const auto found = detectKeyPositions(*pack, Repetition(*marking));
+    nlohmann::json list = nlohmann::json::array();
+    bool isWhole = true;
+    for (const auto& d : found) {
+        isWhole = isWhole && d.frame;
+        list.push_back({{"keyPosition", d.keyPosition},
+                        {"frame", d.frame ? nlohmann::json(d.frame->value) : nlohmann::json()},
+                        {"uncertaintyFrames", d.uncertaintyFrames},
+                        {"why", d.why}});
+        if (d.frame) // a coach's own stays
+            setEvent(*marking, {d.keyPosition, *d.frame, d.uncertaintyFrames, Source::Tracked});
+    }
+    if (const auto out = args.text("out"))
+        if (auto saved = saveMarking(*marking, *out); !saved)
+            return tl::unexpected(saved.error());
+    io.out << nlohmann::json{{"positions", list}}.dump(2) << "\n";
+    return static_cast<int>(isWhole ? Done : PartlyDone);
+}
+
+} // namespace kestrel::cli

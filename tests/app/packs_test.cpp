@@ -1,0 +1,253 @@
+#include "support/runner.h"
+#include "window_fixture.h"
+
+#include "app/gauge.h"
+#include "app/packs_view.h"
+#include "app/sequence_chart.h"
+#include "core/json_reader.h"
+
+#include <QComboBox>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QPushButton>
+#include <QTabBar>
+
+using namespace kestrel;
+using namespace kestrel::test;
+
+/// Packs of the coach's own, and what the bench asks and shows of them.
+class PacksTest : public QObject {
+    Q_OBJECT
+private slots:
+    void init();
+    void cleanup() { m_window.reset(); }
+
+    void shipped_cannotBeTypedInto();
+    void makeItMine_copiesWithItsDrills_undoTakesItBack();
+    void band_edited_isStored_andJudgesAnew_undoRestores();
+    void band_unsound_isSaid_andNotStored();
+    void cue_tooLong_isSaidWhileTyping();
+    void school_added_canHaveABand();
+    void drill_edited_isStored();
+    void exportAndImport_goRound();
+    void brokenPack_leavesTheOthersWorking();
+    void observation_answered_isStored_callsItsFault_undo();
+    void sequence_isDrawnWithItsSentence();
+    void reportedMeasure_saysReported();
+
+private:
+    Window& window() { return *m_window; }
+    template <class W> W* find(const char* name) { return view()->findChild<W*>(QLatin1String(name)); }
+    app::PacksView* view() { return (*m_window)->packs(); }
+    QString ownFile() { return m_window->folder() + QStringLiteral("/packs/overhand-pitch.json"); }
+    nlohmann::json stored() { return nlohmann::json::parse(contentOf(ownFile().toStdString())); }
+    /// The form of the item with that name.
+    void open(int section, const QString& name);
+    void type(QLineEdit* edit, const QString& text);
+    void markAll(store::ClipId);
+    std::unique_ptr<Window> m_window;
+};
+
+void PacksTest::init()
+{
+    m_window = std::make_unique<Window>();
+    (*m_window)->goTo(app::MainWindow::Place::Packs);
+}
+
+void PacksTest::open(int section, const QString& name)
+{
+    find<QTabBar>("sections")->setCurrentIndex(section);
+    auto* items = find<QListWidget>("items");
+    const auto found = items->findItems(name, Qt::MatchExactly);
+    QVERIFY2(!found.isEmpty(), qPrintable(name));
+    items->setCurrentItem(found.front());
+    QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+}
+
+void PacksTest::type(QLineEdit* edit, const QString& text)
+{
+    edit->setFocus();
+    edit->selectAll();
+    QTest::keyClicks(edit, text);
+    QTest::keyClick(edit, Qt::Key_Return);
+}
+
+void PacksTest::markAll(store::ClipId clip)
+{
+    const auto& truth = filmedPitch().truth.truth;
+    Marking m;
+    m.events = truth.events;
+    m.marks = truth.marks;
+    for (auto& mark : m.marks)
+        mark.sigma = 0.5;
+    auto library = store::Library::open(m_window->folder().toStdString());
+    QVERIFY(library->addMarking(clip, m));
+    QVERIFY(m_window->openOnBench(clip));
+}
+
+void PacksTest::shipped_cannotBeTypedInto()
+{
+    open(0, QStringLiteral("Stride"));
+    QVERIFY(find<QLineEdit>("low")->isReadOnly());
+    QVERIFY(find<QPushButton>("makeItMine")->isVisible());
+    QVERIFY(!find<QPushButton>("backToShipped")->isVisible());
+}
+
+void PacksTest::makeItMine_copiesWithItsDrills_undoTakesItBack()
+{
+    QTest::mouseClick(find<QPushButton>("makeItMine"), Qt::LeftButton);
+    QVERIFY(QFile::exists(ownFile()));
+    for (const auto& d : stored().at("drills"))
+        QVERIFY(d.is_object()); // needs no other file
+    QVERIFY(find<QListWidget>("packs")->item(0)->text().contains(QStringLiteral("yours")));
+    QTest::keyClick(&**m_window, Qt::Key_Z, Qt::ControlModifier);
+    QVERIFY(QTest::qWaitFor([&] { return !QFile::exists(ownFile()); }));
+}
+
+void PacksTest::band_edited_isStored_andJudgesAnew_undoRestores()
+{
+    const auto clip = m_window->addFilmedPitch();
+    markAll(clip);
+    QCOMPARE(m_window->session().review().findReading("stride_length")->verdict, Verdict::OnTarget);
+    (*m_window)->goTo(app::MainWindow::Place::Packs);
+    QTest::mouseClick(find<QPushButton>("makeItMine"), Qt::LeftButton);
+    open(0, QStringLiteral("Stride"));
+    type(find<QLineEdit>("high"), QStringLiteral("72"));
+    const auto bandOf = [&] {
+        for (const auto& m : stored().at("measures"))
+            if (m.at("id") == "stride_length")
+                return m.at("bands").at(0);
+        return nlohmann::json();
+    };
+    QCOMPARE(bandOf().at("high").get<double>(), 72.0);
+    QCOMPARE(m_window->session().review().findReading("stride_length")->verdict, Verdict::Off);
+    (*m_window)->workspace().undoStack().undo();
+    QCOMPARE(bandOf().at("high").get<double>(), 95.0);
+    QCOMPARE(m_window->session().review().findReading("stride_length")->verdict, Verdict::OnTarget);
+}
+
+void PacksTest::band_unsound_isSaid_andNotStored()
+{
+    QTest::mouseClick(find<QPushButton>("makeItMine"), Qt::LeftButton);
+    const auto before = contentOf(ownFile().toStdString());
+    open(0, QStringLiteral("Stride"));
+    type(find<QLineEdit>("low"), QStringLiteral("99"));
+    QVERIFY2(find<QLabel>("packWrong")->text().contains(QStringLiteral("low is not below high")),
+             qPrintable(find<QLabel>("packWrong")->text()));
+    type(find<QLineEdit>("low"), QStringLiteral("about 70"));
+    QVERIFY(find<QLabel>("packWrong")->text().contains(QStringLiteral("number")));
+    QCOMPARE(contentOf(ownFile().toStdString()), before);
+    type(find<QLineEdit>("low"), QStringLiteral("65"));
+    QVERIFY(find<QLabel>("packWrong")->text().isEmpty());
+    QVERIFY(contentOf(ownFile().toStdString()) != before);
+}
+
+void PacksTest::cue_tooLong_isSaidWhileTyping()
+{
+    QTest::mouseClick(find<QPushButton>("makeItMine"), Qt::LeftButton);
+    open(1, QStringLiteral("The head drops"));
+    auto* child = find<QLineEdit>("child");
+    child->selectAll();
+    QTest::keyClicks(child, QStringLiteral("one two three four five six seven eight nine ten eleven twelve thirteen"));
+    QVERIFY2(find<QLabel>("packWrong")->text().contains(QStringLiteral("13 words")),
+             qPrintable(find<QLabel>("packWrong")->text()));
+}
+
+void PacksTest::school_added_canHaveABand()
+{
+    QTest::mouseClick(find<QPushButton>("makeItMine"), Qt::LeftButton);
+    find<QTabBar>("sections")->setCurrentIndex(2);
+    const auto schools = stored().at("schools").size();
+    QTest::mouseClick(find<QPushButton>("addSchool"), Qt::LeftButton);
+    QCOMPARE(stored().at("schools").size(), schools + 1);
+    open(0, QStringLiteral("Stride"));
+    const auto* combo = find<QComboBox>("school");
+    QVERIFY(combo->findText(QStringLiteral("My way")) > 0);
+    QTest::mouseClick(find<QPushButton>("addBand"), Qt::LeftButton);
+    QVERIFY((*m_window)->workspace().findPack("overhand-pitch")->findMeasure("stride_length")->bands.size() >= 3);
+}
+
+void PacksTest::drill_edited_isStored()
+{
+    QTest::mouseClick(find<QPushButton>("makeItMine"), Qt::LeftButton);
+    const auto& drill = (*m_window)->workspace().findPack("overhand-pitch")->drills.back();
+    open(3, QString::fromStdString(drill.name));
+    type(find<QLineEdit>("dose"), QStringLiteral("1 x 4, at a walk"));
+    QCOMPARE((*m_window)->workspace().findPack("overhand-pitch")->drills.back().dose, std::string("1 x 4, at a walk"));
+}
+
+void PacksTest::exportAndImport_goRound()
+{
+    QTemporaryDir folder;
+    const QString file = folder.filePath(QStringLiteral("given.json"));
+    QVERIFY(view()->exportTo(file));
+    auto pack = nlohmann::json::parse(contentOf(file.toStdString()));
+    pack["id"] = "club-pitch";
+    pack["name"] = "Club pitch";
+    writeFile(file.toStdString(), pack.dump());
+    QVERIFY(view()->importFrom(file));
+    const Pack* imported = (*m_window)->workspace().findPack("club-pitch");
+    QVERIFY(imported);
+    QCOMPARE(imported->drills.size(), pitchPack().drills.size());
+    pack["measures"][0]["bands"] = nlohmann::json::array();
+    writeFile(file.toStdString(), pack.dump());
+    const auto refused = view()->importFrom(file);
+    QVERIFY(!refused);
+    QVERIFY2(QString::fromStdString(refused.error().place).startsWith(QStringLiteral("/measures/0/bands")),
+             refused.error().text().c_str());
+    QVERIFY((*m_window)->workspace().findPack("club-pitch")); // what was there stays
+}
+
+void PacksTest::brokenPack_leavesTheOthersWorking()
+{
+    QDir(m_window->folder()).mkpath(QStringLiteral("packs"));
+    writeFile(m_window->folder().toStdString() + "/packs/broken.json", "{ \"format\": \"jolly-kestrel/pack\", \"version\": 9 }");
+    m_window->restart();
+    QVERIFY((*m_window)->workspace().findPack("overhand-pitch"));
+    QVERIFY(m_window->find<QLabel>(QStringLiteral("message"))->text().contains(QStringLiteral("broken.json")));
+}
+
+void PacksTest::observation_answered_isStored_callsItsFault_undo()
+{
+    const auto clip = m_window->addFilmedPitch();
+    markAll(clip);
+    m_window->session().goTo("lift");
+    auto* eyes = m_window->find<QComboBox>(QStringLiteral("answer_eyes_fixed"));
+    QVERIFY(eyes);
+    eyes->setCurrentIndex(eyes->findData(QStringLiteral("later")));
+    emit eyes->activated(eyes->currentIndex());
+    const auto answers = [&] { return (*m_window)->workspace().library().marking(clip)->answers; };
+    QCOMPARE(answers().at("eyes_fixed"), std::string("later"));
+    QCOMPARE(m_window->session().review().observed.size(), std::size_t{1});
+    m_window->restart();
+    QCOMPARE(answers().size(), std::size_t{1}); // it is in the library
+    QVERIFY(m_window->openOnBench(clip));
+    m_window->session().answer("eyes_fixed", std::nullopt);
+    QVERIFY(answers().empty());
+    (*m_window)->workspace().undoStack().undo();
+    QCOMPARE(answers().size(), std::size_t{1});
+}
+
+void PacksTest::sequence_isDrawnWithItsSentence()
+{
+    markAll(m_window->addFilmedPitch());
+    m_window->session().setFrame(FrameIndex(1)); // at no key position
+    auto* sentence = m_window->find<QLabel>(QStringLiteral("sequence"));
+    QVERIFY(QTest::qWaitFor([&] { return sentence->isVisible(); }));
+    QVERIFY2(sentence->text().contains(QStringLiteral("side view")), qPrintable(sentence->text()));
+    auto* chart = m_window->find<app::SequenceChart>(QStringLiteral("sequenceChart"));
+    QVERIFY(chart->isVisible());
+    QVERIFY(chart->grab().toImage().pixelColor(20, 20).isValid());
+    QCOMPARE(chart->accessibleName(), sentence->text());
+}
+
+void PacksTest::reportedMeasure_saysReported()
+{
+    markAll(m_window->addFilmedPitch());
+    const Reading* r = m_window->session().review().findReading("release_height");
+    QVERIFY(r && r->value && !r->low && !r->high);
+    QVERIFY2(r->why.find("reported only") != std::string::npos, r->why.c_str());
+}
+
+KESTREL_TEST(PacksTest)
+#include "packs_test.moc"
