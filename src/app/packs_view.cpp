@@ -25,6 +25,11 @@ QString toQt(const std::string& s)
     return QString::fromStdString(s);
 }
 
+QString fieldName(const json::json_pointer& p)
+{
+    return QStringLiteral("field_") + toQt(p.back());
+}
+
 /// As a coach types it: 1.45, and nothing for an open end.
 QString numberText(const json& object, const char* key)
 {
@@ -80,7 +85,8 @@ PacksView::PacksView(Workspace& workspace, QWidget* parent) : QWidget(parent), m
     auto* leftSide = new QWidget(this);
     leftSide->setLayout(left);
     left->setContentsMargins(0, 0, 0, 0);
-    leftSide->setFixedWidth(250);
+    leftSide->setFixedWidth(220);
+    m_packs->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     columns->addWidget(leftSide);
 
     auto* right = new QVBoxLayout;
@@ -116,7 +122,8 @@ PacksView::PacksView(Workspace& workspace, QWidget* parent) : QWidget(parent), m
     work->setSpacing(16);
     m_items = new QListWidget(this);
     m_items->setObjectName(QStringLiteral("items"));
-    m_items->setFixedWidth(250);
+    m_items->setFixedWidth(230);
+    m_items->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     work->addWidget(m_items);
     auto* formColumn = new QVBoxLayout;
     m_formPlace = new QVBoxLayout;
@@ -250,6 +257,7 @@ void PacksView::rebuildForm()
     auto* scroll = new QScrollArea(this);
     scroll->setWidgetResizable(true);
     scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     m_form = scroll;
     auto* inside = new QWidget;
     m_rows = new QVBoxLayout(inside);
@@ -323,7 +331,7 @@ void PacksView::addField(const QString& label, const std::string& pointer, int l
     };
     if (lines == 1) {
         auto* edit = new QLineEdit(text);
-        edit->setObjectName(toQt(p.back()));
+        edit->setObjectName(fieldName(p));
         edit->setReadOnly(!isOwn());
         connect(edit, &QLineEdit::textEdited, this, [=, this](const QString& typed) { check(pointer, valueOf(typed)); });
         connect(edit, &QLineEdit::editingFinished, this, [=, this] {
@@ -334,7 +342,7 @@ void PacksView::addField(const QString& label, const std::string& pointer, int l
         return;
     }
     auto* box = new TextBox(text);
-    box->setObjectName(toQt(p.back()));
+    box->setObjectName(fieldName(p));
     box->setReadOnly(!isOwn());
     box->setTabChangesFocus(true);
     box->setFixedHeight(lines * 19 + 14);
@@ -352,7 +360,7 @@ void PacksView::addNumber(QHBoxLayout* row, const QString& label, const std::str
     auto* caption = new QLabel(label);
     caption->setProperty("muted", true);
     auto* edit = new QLineEdit(numberText(m_root.at(p.parent_pointer()), p.back().c_str()));
-    edit->setObjectName(toQt(p.back()));
+    edit->setObjectName(fieldName(p));
     edit->setFixedWidth(62);
     edit->setReadOnly(!isOwn());
     connect(edit, &QLineEdit::textEdited, this, [=, this](const QString& typed) { check(pointer, numberOf(typed)); });
@@ -424,7 +432,7 @@ QWidget* PacksView::bandRow(const std::string& pointer, const json& band)
     addNumber(row, tr("from"), pointer + "/low");
     addNumber(row, tr("to"), pointer + "/high");
     auto* school = new QComboBox;
-    school->setObjectName(QStringLiteral("school"));
+    school->setObjectName(QStringLiteral("field_school"));
     school->addItem(tr("every school"), QString());
     for (const auto& s : pack()->schools)
         school->addItem(toQt(s.name), toQt(s.id));
@@ -436,7 +444,7 @@ QWidget* PacksView::bandRow(const std::string& pointer, const json& band)
     });
     row->addWidget(school);
     auto* ages = new QComboBox;
-    ages->setObjectName(QStringLiteral("ages"));
+    ages->setObjectName(QStringLiteral("field_ages"));
     ages->addItem(tr("every age"), QString());
     const json given = band.value("ages", json());
     const std::pair<QString, json> groups[] = {
@@ -455,6 +463,12 @@ QWidget* PacksView::bandRow(const std::string& pointer, const json& band)
     });
     row->addWidget(ages);
     auto* evidence = new QComboBox;
+    evidence->setToolTip(tr("What the band rests on"));
+    for (auto* box : {school, ages, evidence}) { // names of schools may be long: the row keeps its width
+        box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+        box->setMinimumContentsLength(7);
+        box->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    }
     for (const Evidence e : {Evidence::Geometry, Evidence::Papers, Evidence::Taught})
         evidence->addItem(QString::fromUtf8(plainWordsOf(e).data()), QString::fromUtf8(letterOf(e).data()));
     evidence->setCurrentIndex(evidence->findData(toQt(band.value("evidence", "T"))));

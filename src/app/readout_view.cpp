@@ -39,13 +39,11 @@ ReadoutView::ReadoutView(BenchSession& session, QWidget* parent) : QFrame(parent
     m_nothing = new QLabel(tr("The pack reads nothing at this key position."), m_list);
     m_nothing->setProperty("muted", true);
     m_nothing->setWordWrap(true);
-    m_order = new QLabel(m_list);
+    m_order = new QLabel(this);
     m_order->setObjectName(QStringLiteral("sequence"));
     m_order->setWordWrap(true);
-    m_chart = new SequenceChart(m_list);
+    m_chart = new SequenceChart(this);
     m_rows->addWidget(m_nothing);
-    m_rows->addWidget(m_chart);
-    m_rows->addWidget(m_order);
     m_rows->addStretch();
     m_scroll = new QScrollArea(this);
     m_scroll->setWidget(m_list);
@@ -54,6 +52,8 @@ ReadoutView::ReadoutView(BenchSession& session, QWidget* parent) : QFrame(parent
     m_scroll->setFocusPolicy(Qt::NoFocus);
     m_scroll->viewport()->setAutoFillBackground(false);
     m_list->setAutoFillBackground(false);
+    layout->addWidget(m_chart);
+    layout->addWidget(m_order);
     layout->addWidget(m_scroll, 1);
     connect(&session, &BenchSession::reviewChanged, this, [this] {
         m_shownAt.reset();
@@ -178,7 +178,7 @@ void ReadoutView::askObservations(const KeyPosition* here)
         column->addWidget(answers);
     }
     m_questions->setVisible(column->count() > 0);
-    m_rows->insertWidget(m_rows->indexOf(m_chart), m_questions);
+    m_rows->insertWidget(m_rows->indexOf(m_nothing), m_questions);
 }
 
 void ReadoutView::checkSelected()

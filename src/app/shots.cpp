@@ -15,6 +15,7 @@
 #include <QDir>
 #include <QElapsedTimer>
 #include <QEventLoop>
+#include <QListWidget>
 #include <QPushButton>
 
 namespace kestrel::app {
@@ -80,6 +81,9 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
     waitFor([&] { return window.bench()->strip()->picturesReady() >= 10; });
     shoot(QStringLiteral("bench"));
     session.selectReading({});
+    session.setFrame(FrameIndex(1)); // at no key position: every reading, and the order of segments
+    waitFor([] { return true; });
+    shoot(QStringLiteral("bench-readings"));
     if (auto* check = window.bench()->findChild<FilmCheckCard*>()) {
         window.bench()->toggleFilmCheck();
         waitFor([&] { return check->isReady(); });
@@ -111,6 +115,9 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
     if (auto* mine = window.findChild<QPushButton*>(QStringLiteral("makeItMine"))) {
         window.packs()->choose("overhand-pitch");
         mine->click();
+        if (auto* items = window.packs()->findChild<QListWidget*>(QStringLiteral("items")))
+            for (auto* item : items->findItems(QStringLiteral("Head drop"), Qt::MatchExactly))
+                items->setCurrentItem(item);
         waitFor([] { return true; });
         shoot(QStringLiteral("pack-edited"));
         window.workspace().undoStack().undo();

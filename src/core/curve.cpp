@@ -7,43 +7,88 @@ namespace kestrel {
 
 namespace {
 
-/// The parabola fitted to samples [first, last), at one instant.
+/// The parabola fitted to a window of samples, at one instant, as weights of the samples: they follow from the instants alone,
+/// so that windows of the same shape, which is nearly all of them, share them.
 struct LocalFit {
-    double value = 0, slope = 0;
-    double noise = 1; ///< standard deviation of the value by that of one sample
+    std::vector<double> value, slope; ///< a weight for each sample of the window; empty: too few samples
+    double noise = 1;                 ///< standard deviation of the value by that of one sample
+
+    static double sum(const std::vector<double>& weights, const Curve& c, std::size_t first)
+    {
+        double total = 0;
+        for (std::size_t k = 0; k < weights.size(); ++k)
+            total += weights[k] * c.values[first + k];
+        return total;
+    }
 };
 
-/// Empty: too few samples.
-std::optional<LocalFit> fitAt(const Curve& c, std::size_t first, std::size_t last, double instant)
+LocalFit fitAt(const Curve& c, std::size_t first, std::size_t last, double instant)
 {
+    LocalFit fit;
     const auto n = static_cast<double>(last - first);
     if (n < 3)
-        return std::nullopt;
+        return fit;
     // normal equations about the mean instant in units of the window, which keeps them well conditioned
     double mean = 0;
     for (std::size_t i = first; i < last; ++i)
         mean += c.seconds[i] / n;
     const double scale = std::max(c.seconds[last - 1] - c.seconds[first], 1e-9);
-    double s2 = 0, s3 = 0, s4 = 0, y0 = 0, y1 = 0, y2 = 0;
+    double s2 = 0, s3 = 0, s4 = 0;
     for (std::size_t i = first; i < last; ++i) {
-        const double t = (c.seconds[i] - mean) / scale, y = c.values[i], tt = t * t;
+        const double t = (c.seconds[i] - mean) / scale, tt = t * t;
         s2 += tt;
         s3 += tt * t;
         s4 += tt * tt;
-        y0 += y;
-        y1 += t * y;
-        y2 += tt * y;
     }
     // y = a + b t + d (t^2 - s2 / n) with sum t = 0
-    const double q2 = s4 - s2 * s2 / n, r2 = y2 - s2 * y0 / n;
+    const double q2 = s4 - s2 * s2 / n;
     const double determinant = s2 * q2 - s3 * s3;
     if (std::abs(determinant) < 1e-12)
-        return std::nullopt;
-    const double b = (y1 * q2 - s3 * r2) / determinant, d = (s2 * r2 - s3 * y1) / determinant;
-    const double t = (instant - mean) / scale, u = t * t - s2 / n;
-    return LocalFit{y0 / n + b * t + d * u, (b + 2 * d * t) / scale,
-                    std::sqrt(1 / n + (t * t * q2 - 2 * t * u * s3 + u * u * s2) / determinant)};
+        return fit;
+    const double at = (instant - mean) / scale, u = at * at - s2 / n;
+    double squares = 0;
+    for (std::size_t i = first; i < last; ++i) {
+        const double t = (c.seconds[i] - mean) / scale, r = t * t - s2 / n;
+        const double b = (t * q2 - s3 * r) / determinant, d = (s2 * r - s3 * t) / determinant;
+        fit.value.push_back(1 / n + b * at + d * u);
+        fit.slope.push_back((b + 2 * d * at) / scale);
+        squares += fit.value.back() * fit.value.back();
+    }
+    fit.noise = std::sqrt(squares);
+    return fit;
 }
+
+/// Gives the fit for one window after another, the last one again where the window has the same shape.
+class Fits {
+public:
+    explicit Fits(const Curve& c) : m_curve(c) {}
+
+    const LocalFit& at(std::size_t i, std::size_t first, std::size_t last)
+    {
+        if (!isLikeLast(i, first, last)) {
+            m_fit = fitAt(m_curve, first, last, m_curve.seconds[i]);
+            m_offsets.clear();
+            for (std::size_t k = first; k < last; ++k)
+                m_offsets.push_back(m_curve.seconds[k] - m_curve.seconds[i]);
+        }
+        return m_fit;
+    }
+
+private:
+    bool isLikeLast(std::size_t i, std::size_t first, std::size_t last) const
+    {
+        if (m_offsets.size() != last - first)
+            return false;
+        for (std::size_t k = first; k < last; ++k)
+            if (std::abs(m_curve.seconds[k] - m_curve.seconds[i] - m_offsets[k - first]) > 1e-7)
+                return false;
+        return true;
+    }
+
+    const Curve& m_curve;
+    LocalFit m_fit;
+    std::vector<double> m_offsets;
+};
 
 /// Calls with each sample and the window that belongs to it.
 template <class Visit> void eachWindow(const Curve& c, double reach, Visit visit)
@@ -79,9 +124,10 @@ template <class Visit> void eachWindow(const Curve& c, double reach, Visit visit
 Curve rateOf(const Curve& c, double reach)
 {
     Curve rate;
+    Fits fits(c);
     eachWindow(c, reach, [&](std::size_t i, std::size_t first, std::size_t last) {
-        if (const auto fit = fitAt(c, first, last, c.seconds[i]))
-            rate.add(c.seconds[i], fit->slope);
+        if (const LocalFit& fit = fits.at(i, first, last); !fit.slope.empty())
+            rate.add(c.seconds[i], LocalFit::sum(fit.slope, c, first));
     });
     return rate;
 }
@@ -90,11 +136,13 @@ Curve smoothed(const Curve& c, double reach, std::vector<double>* noise)
 {
     constexpr std::size_t kLeast = 5;
     Curve smooth;
+    Fits fits(c);
     eachWindow(c, reach, [&](std::size_t i, std::size_t first, std::size_t last) {
-        const auto fit = last - first >= kLeast ? fitAt(c, first, last, c.seconds[i]) : std::nullopt;
-        smooth.add(c.seconds[i], fit ? fit->value : c.values[i]);
+        const LocalFit& fit = fits.at(i, first, last);
+        const bool isFitted = last - first >= kLeast && !fit.value.empty();
+        smooth.add(c.seconds[i], isFitted ? LocalFit::sum(fit.value, c, first) : c.values[i]);
         if (noise)
-            noise->push_back(fit ? fit->noise : 1);
+            noise->push_back(isFitted ? fit.noise : 1);
     });
     return smooth;
 }
@@ -103,7 +151,7 @@ Curve lengthOf(const Curve& x, const Curve& y)
 {
     Curve length{x.seconds, {}};
     for (std::size_t i = 0; i < x.values.size(); ++i)
-        length.values.push_back(std::hypot(x.values[i], y.values[i]));
+        length.values.push_back(std::sqrt(x.values[i] * x.values[i] + y.values[i] * y.values[i]));
     return length;
 }
 

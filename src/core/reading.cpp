@@ -149,7 +149,9 @@ private:
     {
         double squares = 0;
         int count = 0;
-        for (std::uint32_t n = 1; n <= kDraws; ++n) {
+        // what looks along every frame is dear, and its spread known to 14 % from a quarter of the draws
+        const std::uint32_t step = m_measure.kind->when == When::Span && m_measure.kind->points > 0 ? 4 : 1;
+        for (std::uint32_t n = 1; n <= kDraws; n += step) {
             const Draw draw(n);
             const auto v =
                 m_measure.kind->value(best.under(draw, from.halfWidth * draw.even(from.key), to.halfWidth * draw.even(to.key)));

@@ -37,10 +37,23 @@ constexpr std::uint64_t kYawKey = 1, kRollKey = 2, kScaleKey = 3, kMarkKey = 5, 
 Repetition::Repetition(Marking marking, FrameClock clock)
     : m_marking(std::move(marking)), m_clock(std::move(clock)), m_frame(m_marking.scene, m_marking.athlete.hand)
 {
-    for (const auto& m : m_marking.marks)
-        m_byLandmark[m.landmark].push_back(m);
+    // a tracked film has tens of thousands of marks of few landmarks: those without a name of their own are found by number
+    constexpr std::size_t kSides = 3;
+    std::vector<std::vector<Mark>*> known((static_cast<std::size_t>(Part::Reference) + 1) * kSides, nullptr);
+    for (const auto& m : m_marking.marks) {
+        if (m.landmark.part == Part::Reference) {
+            m_byLandmark[m.landmark].push_back(m);
+            continue;
+        }
+        auto*& list = known[static_cast<std::size_t>(m.landmark.part) * kSides + static_cast<std::size_t>(m.landmark.side)];
+        if (!list)
+            list = &m_byLandmark[m.landmark];
+        list->push_back(m);
+    }
+    const auto isEarlier = [](const Mark& a, const Mark& b) { return a.frame < b.frame; };
     for (auto& [landmark, list] : m_byLandmark)
-        std::sort(list.begin(), list.end(), [](const Mark& a, const Mark& b) { return a.frame < b.frame; });
+        if (!std::is_sorted(list.begin(), list.end(), isEarlier))
+            std::sort(list.begin(), list.end(), isEarlier);
     drawSceneErrors();
 }
 
@@ -56,6 +69,9 @@ void Repetition::drawSceneErrors()
         m_firstMark = first->frame;
         m_lastMark = last->frame;
     }
+    for (const auto& [landmark, list] : m_byLandmark)
+        for (std::uint32_t n = 0; n <= kDraws; ++n)
+            m_depths[landmark].push_back(depthShare(landmark, m_marking.scene.view, Draw(n)) * m_heightUnits);
     const double lengthError = std::hypot(m_frame.scaleError(), kScaleLengthSigma);
     for (std::uint32_t n = 0; n <= kDraws; ++n) {
         const Draw draw(n);
@@ -63,6 +79,13 @@ void Repetition::drawSceneErrors()
         m_sceneErrors.push_back({std::cos(yaw), std::sin(yaw), std::cos(roll), std::sin(roll),
                                  1 + lengthError * draw.normal(kScaleKey), depthTravel(m_marking.scene.view, draw)});
     }
+}
+
+const std::vector<double>& Repetition::depthsOf(const Landmark& l) const
+{
+    static const std::vector<double> none;
+    const auto it = m_depths.find(l);
+    return it == m_depths.end() ? none : it->second;
 }
 
 Repetition::Repetition(Marking marking) : Repetition(std::move(marking), FrameClock{})
@@ -98,9 +121,7 @@ PointPath::PointPath(const Repetition& repetition, const PointRole& role) : m_re
         const Landmark l{part, side, reference};
         const auto key =
             Draw::mix(static_cast<std::uint64_t>(part) * 4 + static_cast<std::uint64_t>(side), Draw::keyOf(reference));
-        Series series{&repetition.marksOf(l), key, {}, {}};
-        for (std::uint32_t n = 0; n <= kDraws; ++n)
-            series.depths.push_back(depthShare(l, repetition.marking().scene.view, Draw(n)) * repetition.m_heightUnits);
+        Series series{&repetition.marksOf(l), key, &repetition.depthsOf(l), {}};
         m_series.push_back(std::move(series));
     };
     const auto addBoth = [&](Part part) {
@@ -229,7 +250,7 @@ BodyPoint PointPath::disturbed(const Series& series, const Mark& m, std::uint64_
     const Repetition::SceneError& e = m_repetition->sceneError(draw);
     const auto first = m_repetition->m_firstMark.value, last = m_repetition->m_lastMark.value;
     const double progress = last > first ? static_cast<double>(m.frame.value - first) / static_cast<double>(last - first) : 0;
-    const double depth = series.depths[draw.number()] + e.travel.at(progress) * m_repetition->m_heightUnits;
+    const double depth = (*series.depths)[draw.number()] + e.travel.at(progress) * m_repetition->m_heightUnits;
     // What is nearer looks larger, about the middle of the picture.
     const BodyPoint middle = m_repetition->m_middle;
     const BodyPoint b = middle + (scene.toBody(p) - middle) * (1 + depth / (kCameraDistance * m_repetition->m_heightUnits));

@@ -43,6 +43,10 @@ private:
     FrameClock m_clock;
     SceneFrame m_frame;
     std::map<Landmark, std::vector<Mark>> m_byLandmark;
+    /// By draw: how far a landmark may lie off the plane of the scale, in body coordinates.
+    const std::vector<double>& depthsOf(const Landmark&) const;
+
+    std::map<Landmark, std::vector<double>> m_depths;
     std::vector<SceneError> m_sceneErrors; // by draw
     BodyPoint m_middle;                    // of the picture
     double m_unitsPerMetre = 1;            // body coordinates are pixels without a scale
@@ -74,8 +78,8 @@ private:
     struct Series {
         const std::vector<Mark>* marks = nullptr;
         std::uint64_t key = 0;
-        std::vector<double> depths; // by draw: how far the point may lie off the plane of the scale
-        std::vector<Mark> smooth;   // in frame order; empty: not smoothed
+        const std::vector<double>* depths = nullptr; // by draw: how far the point may lie off the plane of the scale
+        std::vector<Mark> smooth;                    // in frame order; empty: not smoothed
         static const Mark* find(const std::vector<Mark>& inFrameOrder, FrameIndex);
     };
     std::optional<BodyPoint> onFrame(FrameIndex, Draw) const;

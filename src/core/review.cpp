@@ -486,7 +486,9 @@ const Reading* Review::findReading(std::string_view measure) const
 
 ReadRepetition readRepetition(const Pack& pack, const Repetition& repetition, const ReadOptions& options)
 {
-    return {repetition.marking(), calcReadings(pack, repetition, options), calcSequence(pack, repetition)};
+    const Marking& m = repetition.marking();
+    return {Marking{m.film, m.clock, m.scene, m.athlete, m.skill, m.variant, m.isLive, m.outcome, m.events, {}, m.answers},
+            calcReadings(pack, repetition, options), calcSequence(pack, repetition)};
 }
 
 Review calcReview(const Pack& pack, const std::vector<ReadRepetition>& repetitions, const ReadOptions& options)

@@ -94,7 +94,7 @@ struct Review {
 
 /// One repetition with what was read from it.
 struct ReadRepetition {
-    Marking marking;
+    Marking marking; ///< its marks may be left out: judging looks at the readings
     std::vector<Reading> readings;
     std::optional<Sequence> sequence;
 };

