@@ -18,13 +18,13 @@ constexpr DepthStep kSteps[] = {
     {Part::Eye, {}, 0.05, 0.10, 0.10},
     {Part::Ear, {}, 0.05, 0.10, 0.10},
     {Part::Neck, {}, 0.04, 0.08, 0.10},
-    {Part::Shoulder, {}, 0.08, 0.08, 0.13},
+    {Part::Shoulder, {}, 0.07, 0.07, 0.13},
     {Part::Elbow, Part::Shoulder, 0.09, 0.12, 0.09},
     {Part::Wrist, Part::Elbow, 0.09, 0.14, 0.09},
     {Part::Hand, Part::Wrist, 0.03, 0.04, 0.03},
     {Part::Hip, {}, 0.06, 0.05, 0.08},
-    {Part::Knee, Part::Hip, 0.12, 0.12, 0.07},
-    {Part::Ankle, Part::Knee, 0.07, 0.24, 0.05},
+    {Part::Knee, Part::Hip, 0.11, 0.10, 0.07},
+    {Part::Ankle, Part::Knee, 0.06, 0.21, 0.05},
     {Part::Heel, Part::Ankle, 0.03, 0.04, 0.03},
     {Part::Toe, Part::Ankle, 0.04, 0.08, 0.03},
     {Part::ImplementGrip, {}, 0.17, 0.25, 0.15},
@@ -48,13 +48,13 @@ constexpr DepthShift kShifts[] = {
     {Part::Neck, 0, 0.85},
     {Part::Shoulder, 0, 0.75},
     {Part::Elbow, 0.05, 0.62},
-    {Part::Wrist, 0.12, 0.55},
-    {Part::Hand, 0.14, 0.55},
+    {Part::Wrist, 0.15, 0.55},
+    {Part::Hand, 0.18, 0.55},
     {Part::Hip, 0, 0.48},
     {Part::Knee, 0, 0.25},
-    {Part::ImplementGrip, 0.16, 0.52},
-    {Part::ImplementMid, 0.22, 0.52},
-    {Part::ImplementTip, 0.28, 0.52},
+    {Part::ImplementGrip, 0.20, 0.52},
+    {Part::ImplementMid, 0.27, 0.52},
+    {Part::ImplementTip, 0.34, 0.52},
     {Part::ImplementFaceA, 0.22, 0.52},
     {Part::ImplementFaceB, 0.22, 0.52},
     {Part::Ball, 0.15, 0.5},
@@ -72,7 +72,7 @@ double shiftOf(Part part, View view)
 }
 
 /// A bend of the trunk, shared by all that is carried above the hips.
-constexpr double kTrunkSide = 0.08, kTrunkAcross = 0.10, kTrunkAbove = 0.08;
+constexpr double kTrunkSide = 0.06, kTrunkAcross = 0.08, kTrunkAbove = 0.08;
 /// The whole body's way: from the front or rear it is the way to the target, about half a standing height, toward the
 /// camera or away from it; else as much as an action strays from its line. It takes a quarter of the film.
 constexpr double kTravelSide = 0.10, kTravelAcross = 0.40, kTravelAcrossMean = 0.50, kTravelAbove = 0.05;

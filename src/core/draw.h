@@ -7,7 +7,7 @@
 
 namespace kestrel {
 
-/// How often everything uncertain is drawn: enough for a standard deviation to be known to about 7 %.
+/// Highest number of a draw.
 inline constexpr std::uint32_t kDraws = 96;
 
 /// One draw of everything that is uncertain about a repetition. Draw 0 is the best estimate; the others disturb it.

@@ -149,9 +149,10 @@ private:
     {
         double squares = 0;
         int count = 0;
-        // what looks along every frame is dear, and its spread known to 14 % from a quarter of the draws
-        const std::uint32_t step = m_measure.kind->when == When::Span && m_measure.kind->points > 0 ? 4 : 1;
-        for (std::uint32_t n = 1; n <= kDraws; n += step) {
+        // Every second draw; of the kinds over a span, which may look at every frame, every fourth. Few draws are as good as
+        // their scene errors: those of these have root mean squares within 12 % of 1 for yaw, roll, scale and trunk.
+        const std::uint32_t step = m_measure.kind->when == When::Span && m_measure.kind->points > 0 ? 4 : 2;
+        for (std::uint32_t n = step; n <= kDraws; n += step) {
             const Draw draw(n);
             const auto v =
                 m_measure.kind->value(best.under(draw, from.halfWidth * draw.even(from.key), to.halfWidth * draw.even(to.key)));

@@ -25,7 +25,7 @@ constexpr WordRow<Segment> kPlainWords[] = {{Segment::Pelvis, "pelvis"},
 constexpr WordRow<Order> kOrders[] = {
     {Order::InOrder, "in_order"}, {Order::OutOfOrder, "out_of_order"}, {Order::TooCloseToCall, "too_close_to_call"}};
 
-constexpr std::uint32_t kSequenceDraws = 12; // an interval for an instant needs fewer than a band's edge
+constexpr std::uint32_t kSequenceDraws = 10; // an interval for an instant needs fewer than a band's edge
 constexpr std::size_t kLeastSamples = 5;
 
 /// The near and the far end of each segment.

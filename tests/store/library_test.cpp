@@ -85,6 +85,7 @@ private slots:
     void newerLibrary_isRefusedAndKept();
     void migration_fromEachEarlierVersion_keepsRows_data();
     void migration_fromEachEarlierVersion_keepsRows();
+    void answers_areKept_takenAndGivenBack();
     void transaction_notCommitted_isUndone();
     void fullDisk_saysSo_losesNothing();
     void killedProcess_keepsWhatWasStored();
@@ -377,6 +378,8 @@ void LibraryTest::migration_fromEachEarlierVersion_keepsRows()
                             .arg(hadVariant ? QStringLiteral("'stretch',") : QString())));
         if (hadVariant)
             QVERIFY(db->run(QStringLiteral("INSERT INTO event VALUES (6, 'strike', 42.5, 0.5, 'coach')")));
+        else
+            QVERIFY(db->run(QStringLiteral("INSERT INTO repetition VALUES (7, 6, 0, 89, '', 'windup', '', 1, '', NULL)")));
         QVERIFY(db->run(QStringLiteral("INSERT INTO mark VALUES (6, 3, 'nose', 1.5, 2.5, 1, 'coach', 1)")));
     }
     Library l = open();
@@ -390,6 +393,30 @@ void LibraryTest::migration_fromEachEarlierVersion_keepsRows()
         QCOMPARE(l.repetitions(ClipId(6))->size(), std::size_t{1});
         QCOMPARE(l.repetitions(ClipId(6))->front().last.value, std::int64_t{89});
     }
+}
+
+void LibraryTest::answers_areKept_takenAndGivenBack()
+{
+    Library l = open();
+    const auto athlete = *l.add(Athlete{{}, "Ida Vale", "2013-03-08", Hand::Right, 1.6, true});
+    const auto day = *l.add(FilmingDay{{}, athlete, "2026-05-01", "overhand-pitch", ""});
+    Clip clip;
+    clip.day = day;
+    clip.file = "a.mp4";
+    clip.film = {"", 640, 480, 90};
+    clip.clock = {30, 30};
+    const auto id = *l.add(clip);
+    const auto repetition = l.repetitions(id)->front().id;
+    QVERIFY(l.setAnswer(repetition, "eyes", "later"));
+    QVERIFY(l.setAnswer(repetition, "eyes", "lift")); // the last answer counts
+    QVERIFY(l.setAnswer(repetition, "grip", "firm"));
+    QVERIFY(l.setAnswer(repetition, "grip", std::nullopt));
+    const std::map<std::string, std::string> expected{{"eyes", "lift"}};
+    QCOMPARE(open().marking(id)->answers, expected);
+    const auto taken = l.take(id);
+    QVERIFY(taken);
+    QVERIFY(l.restore(*taken));
+    QCOMPARE(l.marking(id)->answers, expected);
 }
 
 void LibraryTest::transaction_notCommitted_isUndone()
