@@ -3,6 +3,7 @@
 #include "report/film_guide.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace kestrel::report {
 
@@ -16,19 +17,26 @@ std::string cell(std::string text)
     return text;
 }
 
+/// "under 10", "from 19", "10 to 13": whole years as people say them.
+std::string ageWords(const Band& b)
+{
+    const double low = b.minAge.value_or(0), high = b.maxAge.value_or(200);
+    if (low <= 0)
+        return "under " + exactNumber(std::floor(high) + 1);
+    return high >= 99 ? "from " + exactNumber(low) : exactNumber(low) + " to " + exactNumber(std::floor(high));
+}
+
 std::string bandWords(const Pack& pack, const Measure& m, const Band& b)
 {
-    const std::string unit(suffixOf(m.unit));
-    std::string text = b.low && b.high ? exactNumber(*b.low) + " to " + exactNumber(*b.high)
-                       : b.low         ? "above " + exactNumber(*b.low)
-                                       : "below " + exactNumber(*b.high);
-    text += unit;
-    if (const School* s = b.school.empty() ? nullptr : pack.findSchool(b.school))
-        text += " (" + s->name + ")";
+    const auto words = [&](double v) { return m.unit == Unit::ClockHour ? withUnit(v, m.unit) : exactNumber(v); };
+    std::string text = b.low && b.high ? words(*b.low) + " to " + words(*b.high)
+                       : b.low         ? "above " + words(*b.low)
+                                       : "below " + words(*b.high);
+    text += suffixOf(m.unit);
+    if (const School* school = b.school.empty() ? nullptr : pack.findSchool(b.school))
+        text += " (" + school->name + ")";
     if (b.minAge || b.maxAge)
-        text += b.minAge && b.maxAge ? " (age " + exactNumber(*b.minAge) + " to " + exactNumber(*b.maxAge) + ")"
-                : b.minAge           ? " (from age " + exactNumber(*b.minAge) + ")"
-                                     : " (to age " + exactNumber(*b.maxAge) + ")";
+        text += " (age " + ageWords(b) + ")";
     return text + " " + std::string(letterOf(b.evidence));
 }
 

@@ -55,6 +55,8 @@ private slots:
     void review_severalMarkings_judgesTheTypicalOne();
     void showExample_headDrop_isNamedOrItsCause();
     void packsList_countsWhatIsThere();
+    void positions_areFound_theCoachsStay();
+    void review_ofTwoMarkings_countsThem();
     void packsDescribe_saysEverythingInWords();
     void packsCheck_goodAndBroken();
     void report_pdfAndHtml_fromAReview();
@@ -140,6 +142,9 @@ void RunTest::badInput_exits2_withOneClearSentence_data()
     row("read --pack overhand-pitch --marking ~/sim/truth.json --age none", "--age");
     row("read --pack overhand-pitch --marking ~/sim/truth.json --marking ~/sim/truth.json", "one --marking");
     row("review --pack ~/wrong.json --marking ~/sim/truth.json", "jolly-kestrel/pack");
+    row("review --pack overhand-pitch --marking ~/sim/truth.json --not-yet juggling", "no fault \"juggling\"");
+    row("positions --pack overhand-pitch", "--marking");
+    row("positions --pack overhand-pitch --marking ~/gone.json", "gone.json");
     row("packs check", "missing");
     row("packs check ~/gone.json", "gone.json");
     row("packs check ~/deep.json", "deep.json");
@@ -340,6 +345,33 @@ void RunTest::packsList_countsWhatIsThere()
     QCOMPARE(p["keyPositions"].get<int>(), 9);
 }
 
+/// Found on the truth's marks, they lie where the truth has them; a coach's own key position stays where it is.
+void RunTest::positions_areFound_theCoachsStay()
+{
+    auto marking = *loadMarking(path("sim/truth.json"));
+    const double strike = findEvent(marking, "strike")->frame.value;
+    marking.events = {{"lift", FramePosition(3.0), 0.5, Source::Coach}};
+    QVERIFY(saveMarking(marking, path("bare.json")));
+    const Ran r = run({"positions", "--pack", "overhand-pitch", "--marking", path("bare.json"), "--out", path("placed.json")});
+    QCOMPARE(r.exitCode, 0);
+    QCOMPARE(nlohmann::json::parse(r.out)["positions"].size(), std::size_t{9});
+    const auto placed = loadMarking(path("placed.json"));
+    QVERIFY(placed);
+    QVERIFY(std::abs(findEvent(*placed, "strike")->frame.value - strike) < 4);
+    QCOMPARE(findEvent(*placed, "lift")->frame.value, 3.0);
+}
+
+void RunTest::review_ofTwoMarkings_countsThem()
+{
+    const Ran r = run({"review", "--pack", "overhand-pitch", "--marking", path("sim/truth.json"), "--marking",
+                       path("sim/truth.json"), "--tasks", "2"});
+    QCOMPARE(r.exitCode, 0);
+    const auto review = nlohmann::json::parse(r.out);
+    QCOMPARE(review["repetitions"].get<int>(), 2);
+    QVERIFY(review["sequence"]["sentence"].get<std::string>().find("side view") != std::string::npos);
+    QVERIFY(review["remarks"].dump().find("2 of 2 repetitions") != std::string::npos);
+}
+
 void RunTest::packsDescribe_saysEverythingInWords()
 {
     const Ran r = run({"packs", "describe", "overhead-serve"});
@@ -354,6 +386,9 @@ void RunTest::packsDescribe_saysEverythingInWords()
     for (const auto& d : pack->drills)
         QVERIFY2(r.out.find("### " + d.name) != std::string::npos, d.id.c_str());
     QVERIFY(r.out.find("45 to 85°") != std::string::npos); // with its unit, once
+    for (const auto* words : {"12:20 to 1:10 on the clock", "(age under 10)", "(age from 19)", "reported, no band",
+                              "Found by: ", "Does the front foot touch the line"})
+        QVERIFY2(r.out.find(words) != std::string::npos, words);
     QCOMPARE(run({"packs", "describe", "juggling"}).exitCode, 2);
 }
 
