@@ -1,7 +1,5 @@
 // Whether the stated uncertainty of a reading holds the truth: docs/accuracy.md.
 
-#include "core/draw.h"
-#include "core/pack_folder.h"
 #include "core/review.h"
 #include "marked.h"
 #include "sim/simulate.h"
@@ -19,7 +17,7 @@ using namespace kestrel;
 
 namespace {
 
-constexpr std::uint32_t kSeeds = 24;
+constexpr std::uint32_t kFirstSeed = 101, kSeeds = 24;  // the depths were chosen on seeds 1 to 24
 constexpr double kYaw = 5, kRoll = 0.7, kLength = 0.01; // as the readings assume: degrees, degrees, share
 constexpr double kReach = 1.96;                         // 95 % of a normal error
 constexpr double kNearest = 6, kFarthest = 9;           // metres from the camera, as the filming guides say
@@ -84,33 +82,27 @@ int main(int argc, char** argv)
     const bool isLong = argc > 1; // any word: each measure as well
     std::map<std::string, Coverage> byKind;
     Coverage all;
-    for (const auto& id : sim::simSkillIds()) {
-        const auto skill = sim::loadSimSkill(id);
-        const auto pack = findPack(id);
-        if (!skill || !pack) {
-            std::cerr << (skill ? pack.error() : skill.error()).text() << "\n";
-            return 1;
-        }
-        for (const auto& variant : skill->variants)
-            for (std::uint32_t seed = 1; seed <= kSeeds; ++seed) {
+    const bool isWhole = bench::eachSkill([&](const sim::SimSkill& skill, const Pack& pack) {
+        for (const auto& variant : skill.variants)
+            for (std::uint32_t seed = kFirstSeed; seed < kFirstSeed + kSeeds; ++seed) {
                 sim::SimulateOptions o;
-                o.skill = id;
+                o.skill = skill.id;
                 o.motion.variant = variant.id;
-                o.motion.school = skill->schools.front().id;
+                o.motion.school = skill.schools.front().id;
                 o.motion.seed = seed;
                 o.hand = seed % 2 == 0 ? Hand::Left : Hand::Right;
                 // one fault of the skill in turn, half there, so that values off the usual ones are read as well
-                const auto& fault = skill->faults[seed % skill->faults.size()];
+                const auto& fault = skill.faults[seed % skill.faults.size()];
                 if (fault.isFor(variant.id))
                     o.motion.faults = {{fault.id, 0.5}};
-                const auto truth = sim::trueReadings(o, *pack);
+                const auto truth = sim::trueReadings(o, pack);
                 std::set<View> views;
-                for (const auto& m : pack->measures)
+                for (const auto& m : pack.measures)
                     views.insert(m.views.front());
                 for (const View view : views) {
                     o.camera.view = view;
-                    for (const auto& r : calcReadings(*pack, Repetition(markedByCoach(o, seed)), {})) {
-                        const Measure& m = *pack->findMeasure(r.measure);
+                    for (const auto& r : calcReadings(pack, Repetition(markedByCoach(o, seed)), {})) {
+                        const Measure& m = *pack.findMeasure(r.measure);
                         const auto real =
                             std::find_if(truth.begin(), truth.end(), [&](const Reading& t) { return t.measure == r.measure; });
                         if (!r.value || m.views.front() != view || real == truth.end() || !real->value)
@@ -118,25 +110,27 @@ int main(int argc, char** argv)
                         double away = *r.value - *real->value;
                         if (m.kind->wraps)
                             away = wrappedDegrees(away);
-                        byKind[std::string(m.kind->id)].add(id + "." + r.measure, away, *r.uncertainty);
+                        byKind[std::string(m.kind->id)].add(skill.id + "." + r.measure, away, *r.uncertainty);
                         all.add(r.measure, away, *r.uncertainty);
                     }
                 }
             }
-    }
+    });
     std::printf(
         "# Whether the stated uncertainty is honest\n\n"
-        "Made by `./kestrel tables`: the simulated athlete of 13 in every skill and variant, %u repetitions each of both "
-        "hands, 240 pictures a second\n"
+        "Made by `./kestrel tables`: the simulated athlete of 13 in every skill and variant, %u repetitions each, "
+        "right- and left-handed in turn, 240 pictures a second\n"
         "at 1280x720, each with a fault half there; every point marked with %.0f pixels of noise, key positions placed on "
         "whole frames, the camera off\n"
         "by %.0f degrees of yaw and %.1f of roll (one standard deviation) without the marker knowing it, the known length "
-        "off by %.0f %%. The truth is read without\n"
+        "off by %.0f %%, from %.0f to %.0f m away. The truth is read without\n"
         "error from far away, so that perspective counts as an error here as it does on real film.\n\n"
-        "*Held*: how often the true value lies within 1.96 stated standard deviations (goal 92 to 98). *Size*: one "
+        "*Held*: how often the true value lies within 1.96 stated standard deviations (goal 92 to 98). The sizes of "
+        "`core/depth_model.h` were chosen on other "
+        "repetitions than these. *Size*: one "
         "true deviation in stated ones (1 is honest,\nbelow 1 cautious).\n\n"
         "| kind | readings | held, %% | size |\n|---|---|---|---|\n",
-        kSeeds, bench::kNoise, kYaw, kRoll, 100 * kLength);
+        kSeeds, bench::kNoise, kYaw, kRoll, 100 * kLength, kNearest, kFarthest);
     for (const auto& [kind, c] : byKind) {
         std::printf("| %s | %d | %.1f | %.2f |\n", kind.c_str(), c.of, c.percent(), c.size());
         if (isLong)
@@ -145,5 +139,5 @@ int main(int argc, char** argv)
                             own.away / own.of, own.stated / own.of);
     }
     std::printf("| **all** | %d | %.1f | %.2f |\n", all.of, all.percent(), all.size());
-    return 0;
+    return isWhole ? 0 : 1;
 }

@@ -1,6 +1,5 @@
 // Whether the faults of the simulated athlete are called, and nothing else: docs/accuracy.md.
 
-#include "core/pack_folder.h"
 #include "core/review.h"
 #include "marked.h"
 #include "sim/simulate.h"
@@ -173,17 +172,11 @@ int main(int argc, char** argv)
                 bench::kNoise);
     Row sum;
     sum.name = "**all**";
-    for (const auto& id : sim::simSkillIds()) {
-        const auto skill = sim::loadSimSkill(id);
-        const auto pack = findPack(id);
-        if (!skill || !pack) {
-            std::cerr << (skill ? pack.error() : skill.error()).text() << "\n";
-            return 1;
-        }
+    const bool isWhole = bench::eachSkill([&](const sim::SimSkill& skill, const Pack& pack) {
         Row row;
-        row.name = pack->name;
-        for (const auto& variant : skill->variants)
-            judgeVariant(*skill, variant, *pack, row);
+        row.name = pack.name;
+        for (const auto& variant : skill.variants)
+            judgeVariant(skill, variant, pack, row);
         print(row);
         std::fflush(stdout);
         for (const auto& [to, from] : {std::pair{&sum.called, &row.called},
@@ -193,7 +186,7 @@ int main(int argc, char** argv)
             to->of += from->of;
             to->yes += from->yes;
         }
-    }
+    });
     print(sum);
-    return 0;
+    return isWhole ? 0 : 1;
 }

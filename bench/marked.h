@@ -2,6 +2,11 @@
 
 #include "core/draw.h"
 #include "core/marking.h"
+#include "core/pack_folder.h"
+#include "sim/skill.h"
+
+#include <functional>
+#include <iostream>
 
 namespace kestrel::bench {
 
@@ -18,6 +23,21 @@ inline Marking marked(const Marking& truth, std::uint32_t seed)
         m.marks[i].sigma = kNoise;
     }
     return m;
+}
+
+/// Every skill the simulator knows with its pack. False, with the reason on standard error, when one cannot be read.
+inline bool eachSkill(const std::function<void(const sim::SimSkill&, const Pack&)>& visit)
+{
+    for (const auto& id : sim::simSkillIds()) {
+        const auto skill = sim::loadSimSkill(id);
+        const auto pack = findPack(id);
+        if (!skill || !pack) {
+            std::cerr << (skill ? pack.error() : skill.error()).text() << "\n";
+            return false;
+        }
+        visit(*skill, *pack);
+    }
+    return true;
 }
 
 } // namespace kestrel::bench

@@ -8,6 +8,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace kestrel::app {
 
@@ -102,6 +103,7 @@ void BenchSession::close()
     m_repetitions.clear();
     m_repetition = {};
     m_marking = {};
+    m_others.clear();
     unjudge();
     m_clock = {};
     m_hasFilm = false;
@@ -130,7 +132,9 @@ void BenchSession::reload()
     const auto same = std::find_if(m_repetitions.begin(), m_repetitions.end(),
                                    [this](const store::Repetition& r) { return r.id == m_repetition.id; });
     m_repetition = same == m_repetitions.end() ? m_repetitions.front() : *same;
-    m_marking = m_workspace.valueOr(m_workspace.library().marking(m_repetition.id));
+    const Marking marked = std::exchange(m_marking, m_workspace.valueOr(m_workspace.library().marking(m_repetition.id)));
+    if (m_marking == marked) // what changed lies elsewhere: another repetition, the pack, the day
+        m_others.clear();
     m_clock = m_shown.empty() ? evenClock(m_clip.film.frames, std::max(1.0, m_clip.clock.capture))
                               : FrameClock(m_shown, m_clip.clock.slowFactor());
     if (m_selectedMark && !findMark(m_marking, m_frame, *m_selectedMark))
@@ -153,7 +157,11 @@ const Review& BenchSession::review() const
         m_review.emplace();
         if (m_pack) {
             const ReadOptions options{m_day.school, {}, 1, {}};
-            m_review = calcReview(*m_pack, {readRepetition(*m_pack, kestrel::Repetition(m_marking, m_clock), options)}, options);
+            std::vector<ReadRepetition> all{readRepetition(*m_pack, kestrel::Repetition(m_marking, m_clock), options)};
+            for (const auto& r : m_repetitions)
+                if (const ReadRepetition* other = r.id == m_repetition.id ? nullptr : readOther(r.id, options))
+                    all.push_back(*other);
+            m_review = calcReview(*m_pack, all, options, 0);
         }
     }
     return *m_review;
@@ -269,6 +277,7 @@ void BenchSession::setRepetition(store::RepetitionId id)
         std::find_if(m_repetitions.begin(), m_repetitions.end(), [id](const store::Repetition& r) { return r.id == id; });
     if (wanted == m_repetitions.end() || id == m_repetition.id)
         return;
+    m_others.clear();
     m_repetition = *wanted;
     m_selectedReading.clear();
     reload();
@@ -457,6 +466,18 @@ void BenchSession::removeKeyPosition(const std::string& id)
     const KeyPosition* k = m_pack ? m_pack->findKeyPosition(id) : nullptr;
     editEvent(tr("remove %1").arg(QString::fromStdString(k ? k->name : id)), id, std::nullopt);
     emit frameChanged();
+}
+
+/// Null: it cannot be read from the library.
+const ReadRepetition* BenchSession::readOther(store::RepetitionId id, const ReadOptions& options) const
+{
+    if (const auto known = m_others.find(id); known != m_others.end())
+        return &known->second;
+    auto marking = m_workspace.library().marking(id);
+    if (!marking)
+        return nullptr;
+    return &m_others.emplace(id, readRepetition(*m_pack, kestrel::Repetition(std::move(*marking), m_clock), options))
+                .first->second;
 }
 
 std::vector<SegmentCurve> BenchSession::sequenceCurves() const

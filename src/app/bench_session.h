@@ -9,6 +9,7 @@
 #include <QImage>
 #include <QTimer>
 
+#include <map>
 #include <optional>
 #include <set>
 #include <string>
@@ -146,6 +147,7 @@ signals:
 private:
     void reload();
     void unjudge();
+    const ReadRepetition* readOther(store::RepetitionId, const ReadOptions&) const;
     void openFilm();
     void takeFilm(const media::FilmInfo&, const std::string& indexBytes);
     void keepIndex(const std::string& indexBytes);
@@ -172,6 +174,8 @@ private:
     FrameClock m_clock;
     std::vector<MediaTime> m_shown;
     mutable std::optional<Review> m_review; // empty: not judged since the last change
+    /// The clip's other repetitions, read when first asked for, until something beside the shown one changes.
+    mutable std::map<store::RepetitionId, ReadRepetition> m_others;
     QTimer m_reviewTurn;
     std::optional<Error> m_filmError;
     std::vector<std::string> m_filmWarnings;

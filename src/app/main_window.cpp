@@ -22,8 +22,8 @@ const QColor kRailInk(0xD8, 0xD2, 0xC6);
 
 } // namespace
 
-MainWindow::MainWindow(store::Library library, std::string shippedPacks)
-    : m_workspace(std::move(library), std::move(shippedPacks)), m_session(m_workspace)
+MainWindow::MainWindow(store::Library library, const std::string& shippedPacks)
+    : m_workspace(std::move(library), shippedPacks), m_session(m_workspace)
 {
     setWindowTitle(tr("Jolly Kestrel"));
     resize(1280, 800);

@@ -21,7 +21,7 @@ class RosterView;
 class MainWindow : public QMainWindow {
     Q_OBJECT
 public:
-    MainWindow(store::Library library, std::string shippedPacks);
+    MainWindow(store::Library library, const std::string& shippedPacks);
 
     enum class Place { Roster, Bench, Page, Live, Packs };
     void goTo(Place);

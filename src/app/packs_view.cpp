@@ -167,7 +167,7 @@ PacksView::PacksView(Workspace& workspace, QWidget* parent) : QWidget(parent), m
         if (const auto done = importFrom(file); !done)
             emit m_workspace.failed(done.error());
     });
-    connect(&m_workspace, &Workspace::changed, this, &PacksView::refresh);
+    connect(&m_workspace, &Workspace::packsChanged, this, &PacksView::refresh);
     if (!m_workspace.packs().empty())
         m_id = m_workspace.packs().front().id;
     refresh();

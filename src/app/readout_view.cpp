@@ -136,40 +136,54 @@ void ReadoutView::showSequence(bool isWanted)
     const auto& sequence = m_session.review().sequence;
     if (isWanted && sequence)
         curves = m_session.sequenceCurves();
-    m_chart->show(std::move(curves), sequence);
+    m_chart->setCurves(std::move(curves), sequence);
     m_order->setText(isWanted && sequence ? QString::fromStdString(sequence->sentence) : QString());
     m_order->setVisible(!m_order->text().isEmpty());
 }
 
-/// What only eyes can see here, with the coach's answer.
+/// What only eyes can see here. The boxes are made when the coach comes to the key position, and told the answers after
+/// each change.
 void ReadoutView::askObservations(const KeyPosition* here)
 {
-    if (m_questions) { // one of its boxes may be what changed
-        m_questions->hide();
-        m_questions->deleteLater();
-        m_questions = nullptr;
-    }
-    if (!here)
-        return;
-    m_questions = new QWidget(m_list);
-    auto* column = new QVBoxLayout(m_questions);
-    column->setContentsMargins(8, 8, 8, 4);
+    std::vector<Observation> wanted;
     const View view = m_session.marking().scene.view;
-    for (const auto& o : m_session.pack()->observations) {
-        const bool isSeen = o.views.empty() || std::find(o.views.begin(), o.views.end(), view) != o.views.end();
-        if (o.at != here->id || !isSeen)
-            continue;
-        auto* question = new QLabel(QString::fromStdString(o.question), m_questions);
+    if (here)
+        for (const auto& o : m_session.pack()->observations)
+            if (o.at == here->id && (o.views.empty() || std::find(o.views.begin(), o.views.end(), view) != o.views.end()))
+                wanted.push_back(o);
+    if (wanted != m_asked) {
+        m_asked = std::move(wanted);
+        if (m_questions) { // one of its boxes may be what changed
+            m_questions->hide();
+            m_questions->deleteLater();
+        }
+        m_questions = makeQuestions();
+        m_rows->insertWidget(m_rows->indexOf(m_nothing), m_questions);
+    }
+    const auto& given = m_session.marking().answers;
+    for (auto* box : m_questions ? m_questions->findChildren<QComboBox*>() : QList<QComboBox*>()) {
+        const auto answer = given.find(box->property("observation").toString().toStdString());
+        box->setCurrentIndex(answer == given.end() ? 0 : std::max(0, box->findData(QString::fromStdString(answer->second))));
+    }
+    if (m_questions)
+        m_questions->setVisible(!m_asked.empty());
+}
+
+QWidget* ReadoutView::makeQuestions()
+{
+    auto* questions = new QWidget(m_list);
+    auto* column = new QVBoxLayout(questions);
+    column->setContentsMargins(8, 8, 8, 4);
+    for (const auto& o : m_asked) {
+        auto* question = new QLabel(QString::fromStdString(o.question), questions);
         question->setWordWrap(true);
-        auto* answers = new QComboBox(m_questions);
+        auto* answers = new QComboBox(questions);
         answers->setObjectName(QStringLiteral("answer_") + QString::fromStdString(o.id));
+        answers->setProperty("observation", QString::fromStdString(o.id));
         answers->setAccessibleName(question->text());
         answers->addItem(tr("not looked at"), QString());
         for (const auto& c : o.choices)
             answers->addItem(QString::fromStdString(c.text), QString::fromStdString(c.id));
-        const auto& given = m_session.marking().answers;
-        if (const auto answer = given.find(o.id); answer != given.end())
-            answers->setCurrentIndex(std::max(0, answers->findData(QString::fromStdString(answer->second))));
         connect(answers, &QComboBox::activated, this, [this, answers, id = o.id] {
             const QString choice = answers->currentData().toString();
             m_session.answer(id, choice.isEmpty() ? std::nullopt : std::optional(choice.toStdString()));
@@ -177,8 +191,7 @@ void ReadoutView::askObservations(const KeyPosition* here)
         column->addWidget(question);
         column->addWidget(answers);
     }
-    m_questions->setVisible(column->count() > 0);
-    m_rows->insertWidget(m_rows->indexOf(m_nothing), m_questions);
+    return questions;
 }
 
 void ReadoutView::checkSelected()

@@ -23,6 +23,7 @@ private:
     void checkSelected();
     void showSequence(bool isWanted);
     void askObservations(const KeyPosition* here);
+    QWidget* makeQuestions();
     QString nextStep() const;
 
     BenchSession& m_session;
@@ -34,8 +35,9 @@ private:
     QLabel* m_nothing;
     SequenceChart* m_chart;
     QLabel* m_order;
-    QWidget* m_questions = nullptr; // of the key position's observations; made anew with it
-    std::vector<Gauge*> m_gauges;   // those not needed now are hidden
+    std::vector<Observation> m_asked; // those whose boxes stand there
+    QWidget* m_questions = nullptr;
+    std::vector<Gauge*> m_gauges; // those not needed now are hidden
     QScrollArea* m_scroll;
     std::optional<std::string> m_shownAt; // key position whose gauges stand there; empty: they have to be made anew
 };

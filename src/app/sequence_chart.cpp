@@ -30,7 +30,7 @@ SequenceChart::SequenceChart(QWidget* parent) : QWidget(parent)
     setFixedHeight(132);
 }
 
-void SequenceChart::show(std::vector<SegmentCurve> curves, const std::optional<Sequence>& sequence)
+void SequenceChart::setCurves(std::vector<SegmentCurve> curves, const std::optional<Sequence>& sequence)
 {
     m_curves = std::move(curves);
     setVisible(!m_curves.empty());

@@ -11,7 +11,7 @@ class SequenceChart : public QWidget {
     Q_OBJECT
 public:
     explicit SequenceChart(QWidget* parent = nullptr);
-    void show(std::vector<SegmentCurve> curves, const std::optional<Sequence>& sequence);
+    void setCurves(std::vector<SegmentCurve> curves, const std::optional<Sequence>& sequence);
 
 protected:
     void paintEvent(QPaintEvent*) override;

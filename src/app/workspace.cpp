@@ -6,6 +6,8 @@
 #include <QUndoCommand>
 
 #include <filesystem>
+#include <fstream>
+#include <iterator>
 
 namespace kestrel::app {
 
@@ -31,16 +33,19 @@ private:
     Work m_redo, m_undo;
 };
 
-Workspace::Workspace(store::Library library, std::string shippedFolder, QObject* parent)
-    : QObject(parent), m_library(std::move(library)), m_shippedFolder(std::move(shippedFolder))
+Workspace::Workspace(store::Library library, const std::string& shippedFolder, QObject* parent)
+    : QObject(parent), m_library(std::move(library))
 {
-    reloadPacks();
+    addPacks(m_shipped, shippedFolder, m_shippedProblems);
+    takeOwnPacks();
 }
 
-void Workspace::reloadPacks()
+void Workspace::takeOwnPacks()
 {
-    m_packProblems.clear();
-    m_packs = loadPacks({m_shippedFolder, (fs::path(m_library.folder()) / "packs").string()}, m_packProblems);
+    m_packs = m_shipped;
+    m_packProblems = m_shippedProblems;
+    addPacks(m_packs, (fs::path(m_library.folder()) / "packs").string(), m_packProblems);
+    emit packsChanged();
 }
 
 std::string Workspace::ownPackFile(const std::string& id) const
@@ -64,16 +69,16 @@ Expected<void> Workspace::storePack(const std::string& file, const std::optional
     } else if (!fs::remove(file, ec) && ec) {
         return fail(ErrorCode::CannotWrite, "The pack could not be removed: " + ec.message() + ".", file);
     }
-    reloadPacks();
+    takeOwnPacks();
     return {};
 }
 
 bool Workspace::editPack(const QString& text, const std::string& id, const std::optional<nlohmann::json>& after)
 {
     const std::string file = ownPackFile(id);
-    std::optional<std::string> before, then;
-    if (const auto present = loadJson(file))
-        before = present->dump(1) + "\n";
+    std::optional<std::string> before, then; // to the letter, whoever wrote it
+    if (std::ifstream present(file, std::ios::binary); present)
+        before.emplace(std::istreambuf_iterator<char>(present), std::istreambuf_iterator<char>());
     if (after)
         then = after->dump(1) + "\n";
     return edit(

@@ -22,7 +22,7 @@ public:
 
     /// \param shippedFolder  of the packs that come with the program; the coach's own lie in the library's folder "packs" and
     ///                       stand in for those of the same id
-    Workspace(store::Library library, std::string shippedFolder, QObject* parent = nullptr);
+    Workspace(store::Library library, const std::string& shippedFolder, QObject* parent = nullptr);
 
     const store::Library& library() const { return m_library; }
     const std::vector<Pack>& packs() const { return m_packs; }
@@ -54,17 +54,20 @@ public:
 
 signals:
     void changed();
+    /// A pack is another now; changed() follows.
+    void packsChanged();
     void failed(const kestrel::Error& error);
 
 private:
     class Edit;
     bool perform(const Work&);
-    void reloadPacks();
+    void takeOwnPacks();
     std::string ownPackFile(const std::string& id) const;
     Expected<void> storePack(const std::string& file, const std::optional<std::string>& content);
 
     store::Library m_library;
-    std::string m_shippedFolder;
+    std::vector<Pack> m_shipped; // read once
+    std::vector<Error> m_shippedProblems;
     std::vector<Pack> m_packs;
     std::vector<Error> m_packProblems;
     QUndoStack m_undo;

@@ -55,8 +55,8 @@ constexpr DepthShift kShifts[] = {
     {Part::ImplementGrip, 0.20, 0.52},
     {Part::ImplementMid, 0.27, 0.52},
     {Part::ImplementTip, 0.34, 0.52},
-    {Part::ImplementFaceA, 0.22, 0.52},
-    {Part::ImplementFaceB, 0.22, 0.52},
+    {Part::ImplementFaceA, 0.27, 0.52},
+    {Part::ImplementFaceB, 0.27, 0.52},
     {Part::Ball, 0.15, 0.5},
 };
 

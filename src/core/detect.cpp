@@ -14,7 +14,8 @@ constexpr double kStillSeconds = 0.05; // for how long it has to stay below
 constexpr double kLandShare = 0.015;   // of standing height above where it ends up
 constexpr double kLeaveShare = 0.012;  // of standing height away from where it was
 constexpr double kApartShare = 0.035;  // of standing height beyond how close the points were
-constexpr double kMostDoubtSeconds = 0.02;
+/// Half the width of a found instant's doubt: what the thresholds above and the recognition in words leave open.
+constexpr double kDoubtSeconds = 0.01;
 constexpr double kUsualHeight = 1.6; // metres, where the athlete's is not known
 
 /// Where a point, or a number of two points, passes a threshold.
@@ -140,7 +141,7 @@ private:
         const double interval = m_repetition.clock().meanInterval();
         Detection found{k.id, m_repetition.clock().positionAt(RealTime{*seconds + d.delayMs / 1000}), 0.5, {}};
         found.frame = std::clamp(*found.frame, FramePosition(FrameIndex(m_first)), FramePosition(FrameIndex(m_last)));
-        found.uncertaintyFrames = std::max(0.5, interval > 0 ? kMostDoubtSeconds / 2 / interval : 0.5);
+        found.uncertaintyFrames = std::max(0.5, interval > 0 ? kDoubtSeconds / interval : 0.5);
         found.why = "Found by: " + sentenceOf(d) + ".";
         return found;
     }

@@ -70,6 +70,12 @@ std::string_view wordOf(View v)
 {
     return wordIn(kViews, v);
 }
+std::string plainWordsOf(View v)
+{
+    std::string word(wordOf(v));
+    std::replace(word.begin(), word.end(), '_', ' ');
+    return word;
+}
 std::string_view wordOf(TargetDirection d)
 {
     return wordIn(kDirections, d);

@@ -111,6 +111,8 @@ bool setEvent(Marking&, const Event&);
 bool setMark(Marking&, const Mark&);
 
 std::string_view wordOf(View);
+/// "side back": how a view is called before "view" in a sentence.
+std::string plainWordsOf(View);
 std::string_view wordOf(TargetDirection);
 std::string_view wordOf(Source);
 std::string_view wordOf(Hand);

@@ -33,23 +33,20 @@ std::vector<std::string> packFiles(const std::string& folder)
     return files;
 }
 
-std::vector<Pack> loadPacks(const std::vector<std::string>& folders, std::vector<Error>& problems)
+void addPacks(std::vector<Pack>& packs, const std::string& folder, std::vector<Error>& problems)
 {
-    std::vector<Pack> packs;
-    for (const auto& folder : folders)
-        for (const auto& file : packFiles(folder)) {
-            auto pack = loadPack(file);
-            if (!pack) {
-                problems.push_back(pack.error());
-                continue;
-            }
-            const auto same = std::find_if(packs.begin(), packs.end(), [&](const Pack& p) { return p.id == pack->id; });
-            if (same == packs.end())
-                packs.push_back(std::move(*pack));
-            else
-                *same = std::move(*pack);
+    for (const auto& file : packFiles(folder)) {
+        auto pack = loadPack(file);
+        if (!pack) {
+            problems.push_back(pack.error());
+            continue;
         }
-    return packs;
+        const auto same = std::find_if(packs.begin(), packs.end(), [&](const Pack& p) { return p.id == pack->id; });
+        if (same == packs.end())
+            packs.push_back(std::move(*pack));
+        else
+            *same = std::move(*pack);
+    }
 }
 
 Expected<nlohmann::json> selfContainedPack(const std::string& file)

@@ -14,9 +14,9 @@ std::string shippedFolder(const std::string& name);
 /// Every pack file (*.json except the schema and the shared drills) of the folder, by name.
 std::vector<std::string> packFiles(const std::string& folder);
 
-/// The packs of all those folders by id; one of a later folder stands in for one of the same id before it, as a coach's own
-/// does for a shipped one. \param problems  receives what is wrong with those that could not be read; the others stay
-std::vector<Pack> loadPacks(const std::vector<std::string>& folders, std::vector<Error>& problems);
+/// Adds the folder's packs; one of the same id as a present one takes its place, as a coach's own does a shipped one's.
+/// \param problems  receives what is wrong with those that could not be read; the others are there
+void addPacks(std::vector<Pack>& packs, const std::string& folder, std::vector<Error>& problems);
 
 /// The file's pack with every drill written out, so that it needs no other file. Errors: those of loadPack.
 Expected<nlohmann::json> selfContainedPack(const std::string& file);

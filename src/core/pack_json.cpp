@@ -29,6 +29,12 @@ template <class E, std::size_t N> E readWord(const JsonNode& node, const WordRow
     return node.choice([&](std::string_view w) { return findIn(rows, w); }, choicesOf(rows)).value_or(fallback);
 }
 
+bool isPlainId(const std::string& id)
+{
+    return std::all_of(id.begin(), id.end(),
+                       [](char c) { return (c >= 'a' && c <= 'z') || (c >= '0' && c <= '9') || c == '-' || c == '_'; });
+}
+
 std::string readRequiredText(const JsonNode& node)
 {
     const std::string t = node.text();
@@ -60,6 +66,8 @@ public:
     Pack read()
     {
         m_pack.id = readRequiredText(m_node.at("id"));
+        if (!isPlainId(m_pack.id)) // a coach's own version is stored under it
+            m_node.at("id").wrong("found \"" + m_pack.id + "\", expected small letters, digits, - and _ only");
         m_pack.name = readRequiredText(m_node.at("name"));
         if (const auto lead = m_node.find("leadSide"))
             m_pack.leadSide = readWord(*lead, kLeadSides, SideRole::Off);
@@ -297,8 +305,8 @@ private:
                 n.at("variants").wrong("there is no variant \"" + v + "\"");
         m.isReported = n.booleanOr("report", false);
         if (m.isReported) {
-            if (const auto bands = n.find("bands"))
-                bands->wrong("a measure that is only reported has no bands");
+            if (n.find("bands"))
+                n.at("report").wrong("a measure that is only reported has no bands");
         } else {
             const auto bands = n.at("bands");
             for (const auto& item : bands.items())

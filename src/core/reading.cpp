@@ -60,9 +60,9 @@ public:
     Reading calc()
     {
         if (!isInView())
-            return no(Verdict::NotFromThisView, "A " + viewWord(m_repetition.marking().scene.view) +
+            return no(Verdict::NotFromThisView, "A " + plainWordsOf(m_repetition.marking().scene.view) +
                                                     " view cannot show this; film it from the " +
-                                                    viewWord(m_measure.views.front()) + ".");
+                                                    plainWordsOf(m_measure.views.front()) + ".");
         const auto to = findInstant(m_repetition.marking(), m_measure.at);
         const auto from = m_measure.from.empty() ? to : findInstant(m_repetition.marking(), m_measure.from);
         if (!to || !from)
@@ -109,13 +109,6 @@ public:
     }
 
 private:
-    static std::string viewWord(View v)
-    {
-        std::string word(wordOf(v));
-        std::replace(word.begin(), word.end(), '_', ' ');
-        return word;
-    }
-
     bool isInView() const
     {
         return std::find(m_measure.views.begin(), m_measure.views.end(), m_repetition.marking().scene.view) !=

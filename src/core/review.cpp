@@ -114,29 +114,18 @@ private:
         const auto collect = [&](Verdict verdict, auto holds) {
             if (!found.measures.empty())
                 return;
-            for (const auto& c : fault.conditions)
-                if (const Reading* r = m_review.findReading(c.measure); r && r->verdict == verdict && holds(*r, c.beyond))
+            for (const auto& c : fault.conditions) {
+                const Reading* r = m_review.findReading(c.measure);
+                const Observed* o = findObserved(c.measure);
+                if ((r && r->verdict == verdict && holds(*r, c.beyond)) || (o && o->verdict == verdict))
                     found.measures.push_back(c.measure);
+            }
             if (!found.measures.empty())
                 found.verdict = verdict;
         };
-        for (const auto& c : fault.conditions)
-            if (const Observed* o = findObserved(c.measure); o && o->verdict == Verdict::Off) {
-                found.measures.push_back(c.measure);
-                found.verdict = Verdict::Off;
-            }
-        std::vector<std::string> seen = std::move(found.measures);
-        found.measures.clear();
-        found.verdict = Verdict::OnTarget;
         collect(Verdict::Off, isBeyond);
         collect(Verdict::Near, isBeyond);
         collect(Verdict::TooCloseToCall, mightBeBeyond);
-        if (!seen.empty()) { // what eyes saw counts beside what was measured to be off, and instead of anything less
-            if (found.verdict != Verdict::Off)
-                found.measures.clear();
-            found.measures.insert(found.measures.end(), seen.begin(), seen.end());
-            found.verdict = Verdict::Off;
-        }
         if (found.measures.empty())
             return std::nullopt;
         found.severity = severityOf(fault, found.verdict);
@@ -302,9 +291,10 @@ private:
 /// What is said beside the verdicts.
 class Remarker {
 public:
-    Remarker(const Pack& pack, Review& review, const std::vector<const ReadRepetition*>& judged,
+    /// \param live  those that count, whether or not each was judged
+    Remarker(const Pack& pack, Review& review, const std::vector<const ReadRepetition*>& live,
              const std::vector<const ReadRepetition*>& shadows)
-        : m_pack(pack), m_review(review), m_judged(judged), m_shadows(shadows)
+        : m_pack(pack), m_review(review), m_live(live), m_shadows(shadows)
     {
     }
 
@@ -336,7 +326,7 @@ private:
     Habit habitOf(const Fault& fault) const
     {
         Habit habit;
-        for (const auto* repetition : m_judged) {
+        for (const auto* repetition : m_live) {
             bool isRead = false, isShown = false;
             for (const auto& c : fault.conditions)
                 if (const Reading* r = findIn(*repetition, c.measure); r && r->value) {
@@ -378,8 +368,8 @@ private:
             const Reading* typical = m_review.findReading(c.measure);
             if (!measure || !typical || typical->verdict != Verdict::Off)
                 continue;
-            for (std::size_t i = 0; i < m_judged.size(); ++i)
-                if (const Reading* r = findIn(*m_judged[i], c.measure); r && r->verdict == Verdict::OnTarget)
+            for (std::size_t i = 0; i < m_live.size(); ++i)
+                if (const Reading* r = findIn(*m_live[i], c.measure); r && r->verdict == Verdict::OnTarget)
                     return say(RemarkKind::CanDoIt, measure->name + " was on target in repetition " + std::to_string(i + 1) +
                                                         ", " + withUnit(*r->value, r->unit) + ": the player can do it.");
             for (const auto* shadow : m_shadows)
@@ -393,10 +383,10 @@ private:
 
     void aboutOtherKind()
     {
-        const std::string variant = m_judged.front()->marking.variant;
+        const std::string variant = m_live.front()->marking.variant;
         if (variant.empty() || m_pack.variants.size() < 2)
             return;
-        for (const auto* r : m_judged)
+        for (const auto* r : m_live)
             if (r->marking.variant != variant)
                 return;
         std::string others;
@@ -459,7 +449,7 @@ private:
 
     const Pack& m_pack;
     Review& m_review;
-    const std::vector<const ReadRepetition*>& m_judged;
+    const std::vector<const ReadRepetition*>& m_live;
     const std::vector<const ReadRepetition*>& m_shadows;
 };
 
@@ -491,13 +481,15 @@ ReadRepetition readRepetition(const Pack& pack, const Repetition& repetition, co
             calcReadings(pack, repetition, options), calcSequence(pack, repetition)};
 }
 
-Review calcReview(const Pack& pack, const std::vector<ReadRepetition>& repetitions, const ReadOptions& options)
+Review calcReview(const Pack& pack, const std::vector<ReadRepetition>& repetitions, const ReadOptions& options,
+                  std::optional<std::size_t> only)
 {
-    std::vector<const ReadRepetition*> judged, shadows;
+    std::vector<const ReadRepetition*> live, shadows;
     for (const auto& r : repetitions)
-        (r.marking.isLive ? judged : shadows).push_back(&r);
-    if (judged.empty())
-        std::swap(judged, shadows);
+        (r.marking.isLive ? live : shadows).push_back(&r);
+    if (live.empty())
+        std::swap(live, shadows);
+    const std::vector<const ReadRepetition*> judged = only ? std::vector{&repetitions[*only]} : live;
     const Marking& shown = judged.front()->marking;
     Review review;
     review.pack = pack.id;
@@ -523,7 +515,7 @@ Review calcReview(const Pack& pack, const std::vector<ReadRepetition>& repetitio
     }
     review.readings = calcTypical(pack, readings);
     Judge(pack, review, options).judge();
-    Remarker(pack, review, judged, shadows).run();
+    Remarker(pack, review, live, shadows).run();
     return review;
 }
 

@@ -109,7 +109,9 @@ ReadRepetition readRepetition(const Pack&, const Repetition&, const ReadOptions&
 /// teachable the pack's number for the age. Several repetitions are judged by the typical one of the live ones (see
 /// calcTypical), or of the shadow swings when there are no others. Scores within 5 % tie and go by stage: base, eyes, legs,
 /// trunk, arm.
-Review calcReview(const Pack&, const std::vector<ReadRepetition>&, const ReadOptions&);
+///
+/// \param shown  when given, that repetition alone is judged, and the others only say how often its faults show
+Review calcReview(const Pack&, const std::vector<ReadRepetition>&, const ReadOptions&, std::optional<std::size_t> shown = {});
 
 std::string_view wordOf(Severity);
 std::optional<Severity> findSeverity(std::string_view);

@@ -83,13 +83,6 @@ std::string milliseconds(double seconds)
     return withUnit(1000 * seconds, Unit::Millisecond);
 }
 
-std::string viewWord(View v)
-{
-    std::string word(wordOf(v));
-    std::replace(word.begin(), word.end(), '_', ' ');
-    return word;
-}
-
 /// Sets order and sentence. \param gapErrors  of the time from each peak to the next, one standard deviation
 void describe(Sequence& s, const std::vector<double>& gapErrors)
 {
@@ -107,7 +100,7 @@ void describe(Sequence& s, const std::vector<double>& gapErrors)
         else if (gap < 0)
             wrong += (wrong.empty() ? "" : "; ") + name + " " + milliseconds(-gap) + " before the " + before;
     }
-    const std::string seen = "As the " + viewWord(s.view) + " view shows it, ";
+    const std::string seen = "As the " + plainWordsOf(s.view) + " view shows it, ";
     if (!wrong.empty()) {
         s.order = Order::OutOfOrder;
         s.sentence = seen + "a segment turns fastest too early: " + wrong + ".";

@@ -4,6 +4,7 @@
 #include "app/gauge.h"
 #include "app/packs_view.h"
 #include "app/sequence_chart.h"
+#include "app/theme.h"
 #include "core/json_reader.h"
 
 #include <QComboBox>
@@ -30,6 +31,8 @@ private slots:
     void school_added_canHaveABand();
     void drill_edited_isStored();
     void exportAndImport_goRound();
+    void import_idThatNamesAnotherFolder_isRefused();
+    void editedByHand_undoGivesItBackToTheLetter();
     void brokenPack_leavesTheOthersWorking();
     void observation_answered_isStored_callsItsFault_undo();
     void sequence_isDrawnWithItsSentence();
@@ -202,6 +205,33 @@ void PacksTest::exportAndImport_goRound()
     QVERIFY((*m_window)->workspace().findPack("club-pitch")); // what was there stays
 }
 
+void PacksTest::import_idThatNamesAnotherFolder_isRefused()
+{
+    QTemporaryDir folder;
+    const auto file = folder.filePath(QStringLiteral("evil.json"));
+    auto pack = nlohmann::json::parse(contentOf(pitchPack().file));
+    pack["id"] = "../evil";
+    writeFile(file.toStdString(), pack.dump());
+    const auto refused = view()->importFrom(file);
+    QVERIFY(!refused);
+    QCOMPARE(refused.error().place, std::string("/id"));
+    QVERIFY(!QFile::exists(m_window->folder() + QStringLiteral("/evil.json")));
+}
+
+void PacksTest::editedByHand_undoGivesItBackToTheLetter()
+{
+    QDir(m_window->folder()).mkpath(QStringLiteral("packs"));
+    const std::string byHand = "  " + contentOf(pitchPack().file) + "\n\n";
+    writeFile(ownFile().toStdString(), byHand);
+    m_window->restart();
+    (*m_window)->goTo(app::MainWindow::Place::Packs);
+    open(0, QStringLiteral("Stride"));
+    type(find<QLineEdit>("field_low"), QStringLiteral("61"));
+    QVERIFY(contentOf(ownFile().toStdString()) != byHand);
+    (*m_window)->workspace().undoStack().undo();
+    QCOMPARE(contentOf(ownFile().toStdString()), byHand);
+}
+
 void PacksTest::brokenPack_leavesTheOthersWorking()
 {
     QDir(m_window->folder()).mkpath(QStringLiteral("packs"));
@@ -241,7 +271,15 @@ void PacksTest::sequence_isDrawnWithItsSentence()
     QVERIFY2(sentence->text().contains(QStringLiteral("side view")), qPrintable(sentence->text()));
     auto* chart = m_window->find<app::SequenceChart>(QStringLiteral("sequenceChart"));
     QVERIFY(chart->isVisible());
-    QVERIFY(chart->grab().toImage().pixelColor(20, 20).isValid());
+    // five curves and their peaks are drawn: pixels in the colours of pelvis and forearm, more than their keys alone
+    const QImage drawn = chart->grab().toImage().convertToFormat(QImage::Format_RGB32);
+    int slate = 0, chestnut = 0;
+    for (int y = 0; y < drawn.height(); ++y)
+        for (int x = 0; x < drawn.width() - 80; ++x) { // the keys stand at the right
+            slate += drawn.pixelColor(x, y) == app::tokens().slate;
+            chestnut += drawn.pixelColor(x, y) == app::tokens().chestnut;
+        }
+    QVERIFY2(slate > 60 && chestnut > 30, qPrintable(QStringLiteral("%1 %2").arg(slate).arg(chestnut)));
     QCOMPARE(chart->accessibleName(), sentence->text());
 }
 

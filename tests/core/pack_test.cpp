@@ -102,6 +102,30 @@ void PackTest::load_mistake_isNamedWithItsPlace_data()
     QTest::addColumn<QString>("pointer");
     QTest::addColumn<QString>("value");   // JSON; empty: removed
     QTest::addColumn<QString>("message"); // part of it
+    QTest::newRow("an id that would name another folder") << "/id"
+                                                          << "\"../mine\""
+                                                          << "small letters";
+    QTest::newRow("a detector without its second point") << "/keyPositions/2/detector/points"
+                                                         << "[\"hand.dom\"]"
+                                                         << "needs 2";
+    QTest::newRow("a detector after nothing") << "/keyPositions/2/detector/after"
+                                              << "\"leap\""
+                                              << "leap";
+    QTest::newRow("a question with one answer") << "/observations/0/choices"
+                                                << R"([{"id": "a", "text": "A", "verdict": "off"}])"
+                                                << "at least two";
+    QTest::newRow("an observation that is a measure") << "/observations/0/id"
+                                                      << "\"stance_width\""
+                                                      << "already that of a measure";
+    QTest::newRow("the sequence's end") << "/sequence/to"
+                                        << "\"leap\""
+                                        << "leap";
+    QTest::newRow("what a fault costs") << "/faults/0/costs/0"
+                                        << "\"money\""
+                                        << "money";
+    QTest::newRow("bands of what is only reported") << "/measures/0/report"
+                                                    << "true"
+                                                    << "has no bands";
     QTest::newRow("kind") << "/measures/3/kind"
                           << "\"wobble\""
                           << "wobble";

@@ -89,6 +89,7 @@ private slots:
     void strengths_deepestFirst_onlyWithPraise();
     void leaveAlone_namesStyle();
     void habit_countsRepetitions();
+    void oneShown_isJudgedAlone_theOthersCountForHabit();
     void shadow_onTarget_saysTheyCanDoIt();
     void school_thatWouldJudgeOtherwise_isNamed();
     void tasks_asManyAsTheCoachSendsHome();
@@ -251,6 +252,17 @@ void ReviewTest::habit_countsRepetitions()
     QVERIFY(says(many, RemarkKind::CanDoIt, "on target in repetition 4"));
     QCOMPARE(finding(many, "f1")->habit, (Habit{3, 4}));
     QCOMPARE(many.repetitions, 4);
+}
+
+void ReviewTest::oneShown_isJudgedAlone_theOthersCountForHabit()
+{
+    const std::vector<ReadRepetition> three{repetitionWith(5, Verdict::OnTarget), repetitionWith(15, Verdict::Off),
+                                            repetitionWith(6, Verdict::OnTarget)};
+    const Review shown = calcReview(smallPack(), three, {}, 1);
+    QCOMPARE(*shown.findReading("m1")->value, 15.0); // not the typical one
+    QVERIFY(says(shown, RemarkKind::Habit, "1 of 3 repetitions"));
+    QVERIFY(says(shown, RemarkKind::CanDoIt, "repetition 1"));
+    QVERIFY(!calcReview(smallPack(), three, {}, 2).oneThing);
 }
 
 void ReviewTest::shadow_onTarget_saysTheyCanDoIt()

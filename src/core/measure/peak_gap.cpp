@@ -15,14 +15,8 @@ Outcome value(const MeasureInput& in)
 /// Both lines, each where it turns fastest.
 void figure(const MeasureInput& in, Figure& f)
 {
-    for (const std::size_t line : {0U, 2U}) {
-        const auto peak = peakOf(turningAlong(in, line, line + 1));
-        if (!peak)
-            return;
-        f.frame = positionOf(in, *peak);
-        if (const auto a = in.pointOn(line, f.frame), b = in.pointOn(line + 1, f.frame); a && b)
-            addSegment(f, {in.toImage(*a), in.toImage(*b)});
-    }
+    for (const std::size_t line : {0U, 2U})
+        drawFastestTurn(in, line, line + 1, f);
 }
 
 } // namespace

@@ -14,12 +14,7 @@ Outcome value(const MeasureInput& in)
 
 void figure(const MeasureInput& in, Figure& f)
 {
-    const auto peak = peakOf(turningAlong(in, 0, 1));
-    if (!peak)
-        return;
-    f.frame = positionOf(in, *peak);
-    if (const auto a = in.pointOn(0, f.frame), b = in.pointOn(1, f.frame); a && b)
-        addSegment(f, {in.toImage(*a), in.toImage(*b)});
+    drawFastestTurn(in, 0, 1, f);
 }
 
 } // namespace

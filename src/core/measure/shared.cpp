@@ -195,4 +195,23 @@ NoReading noRate()
     return {Verdict::NotMarked, "Mark the points on every frame between the two key positions to read this."};
 }
 
+Outcome depthInStrip(const MeasureInput& in, bool isLevel)
+{
+    const auto p = in.point(0), a = in.point(1), b = in.point(2);
+    const auto depth = p && a && b ? insideStrip(*p, *a, *b, isLevel ? BodyVector{1, 0} : *b - *a) : std::nullopt;
+    if (!depth)
+        return tl::unexpected(in.missing());
+    return *depth;
+}
+
+void drawFastestTurn(const MeasureInput& in, std::size_t a, std::size_t b, Figure& f)
+{
+    const auto peak = peakOf(turningAlong(in, a, b));
+    if (!peak)
+        return;
+    f.frame = positionOf(in, *peak);
+    if (const auto from = in.pointOn(a, f.frame), to = in.pointOn(b, f.frame); from && to)
+        addSegment(f, {in.toImage(*from), in.toImage(*to)});
+}
+
 } // namespace kestrel

@@ -48,6 +48,13 @@ FramePosition positionOf(const MeasureInput&, const Peak&);
 /// length), metres; negative outside.
 std::optional<double> insideStrip(BodyPoint p, BodyPoint a, BodyPoint b, BodyVector axis);
 
+/// Where operand 0 lies in the strip between operands 1 and 2, as insideStrip. \param isLevel  the strip is measured along the
+/// ground instead of along the way from one to the other
+Outcome depthInStrip(const MeasureInput&, bool isLevel);
+
+/// The line from operand a to operand b where it turns fastest; the figure moves there.
+void drawFastestTurn(const MeasureInput&, std::size_t a, std::size_t b, Figure&);
+
 /// Why a rate has no value: too few marked frames in the span.
 NoReading noRate();
 

@@ -6,11 +6,7 @@ namespace {
 
 Outcome value(const MeasureInput& in)
 {
-    const auto p = in.point(0), a = in.point(1), b = in.point(2);
-    const auto depth = p && a && b ? insideStrip(*p, *a, *b, {1, 0}) : std::nullopt;
-    if (!depth)
-        return tl::unexpected(in.missing());
-    return *depth;
+    return depthInStrip(in, true);
 }
 
 void figure(const MeasureInput& in, Figure& f)
