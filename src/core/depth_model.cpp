@@ -1,39 +1,43 @@
 #include "core/depth_model.h"
 
 #include <algorithm>
+#include <cmath>
 #include <optional>
 
 namespace kestrel {
 
 namespace {
 
-/// By one standard deviation, as shares of standing height, how far a part lies nearer or farther than what it hangs on.
+/// By one standard deviation, as shares of standing height, how far a part lies nearer or farther than what it hangs on, and
+/// what share of its variance comes and goes during the action.
 struct DepthStep {
     Part part;
     std::optional<Part> on;
     double side, across, above;
+    double moves;
 };
+constexpr double kStill = 0.1, kLively = 0.4, kSwung = 0.8;
 constexpr DepthStep kSteps[] = {
-    {Part::Nose, {}, 0.05, 0.10, 0.10},
-    {Part::Eye, {}, 0.05, 0.10, 0.10},
-    {Part::Ear, {}, 0.05, 0.10, 0.10},
-    {Part::Neck, {}, 0.04, 0.08, 0.10},
-    {Part::Shoulder, {}, 0.07, 0.07, 0.13},
-    {Part::Elbow, Part::Shoulder, 0.09, 0.12, 0.09},
-    {Part::Wrist, Part::Elbow, 0.09, 0.14, 0.09},
-    {Part::Hand, Part::Wrist, 0.03, 0.04, 0.03},
-    {Part::Hip, {}, 0.06, 0.05, 0.08},
-    {Part::Knee, Part::Hip, 0.11, 0.10, 0.07},
-    {Part::Ankle, Part::Knee, 0.06, 0.21, 0.05},
-    {Part::Heel, Part::Ankle, 0.03, 0.04, 0.03},
-    {Part::Toe, Part::Ankle, 0.04, 0.08, 0.03},
-    {Part::ImplementGrip, {}, 0.17, 0.25, 0.15},
-    {Part::ImplementMid, Part::ImplementGrip, 0.14, 0.16, 0.12},
-    {Part::ImplementTip, Part::ImplementMid, 0.14, 0.16, 0.12},
-    {Part::ImplementFaceA, Part::ImplementMid, 0.04, 0.04, 0.04},
-    {Part::ImplementFaceB, Part::ImplementMid, 0.04, 0.04, 0.04},
-    {Part::Ball, {}, 0.20, 0.35, 0.20},
-    {Part::Reference, {}, 0.05, 0.20, 0.05},
+    {Part::Nose, {}, 0.05, 0.10, 0.10, kStill},
+    {Part::Eye, {}, 0.05, 0.10, 0.10, kStill},
+    {Part::Ear, {}, 0.05, 0.10, 0.10, kStill},
+    {Part::Neck, {}, 0.04, 0.08, 0.10, kStill},
+    {Part::Shoulder, {}, 0.06, 0.05, 0.13, kLively},
+    {Part::Elbow, Part::Shoulder, 0.08, 0.10, 0.09, kLively},
+    {Part::Wrist, Part::Elbow, 0.09, 0.12, 0.09, kSwung},
+    {Part::Hand, Part::Wrist, 0.03, 0.04, 0.03, kSwung},
+    {Part::Hip, {}, 0.05, 0.04, 0.08, kStill},
+    {Part::Knee, Part::Hip, 0.09, 0.08, 0.07, kStill},
+    {Part::Ankle, Part::Knee, 0.05, 0.18, 0.05, kStill},
+    {Part::Heel, Part::Ankle, 0.03, 0.04, 0.03, kStill},
+    {Part::Toe, Part::Ankle, 0.04, 0.08, 0.03, kStill},
+    {Part::ImplementGrip, {}, 0.17, 0.25, 0.15, kSwung},
+    {Part::ImplementMid, Part::ImplementGrip, 0.02, 0.02, 0.02, kSwung},
+    {Part::ImplementTip, Part::ImplementGrip, 0.20, 0.23, 0.17, kSwung},
+    {Part::ImplementFaceA, Part::ImplementMid, 0.04, 0.04, 0.04, kSwung},
+    {Part::ImplementFaceB, Part::ImplementMid, 0.04, 0.04, 0.04, kSwung},
+    {Part::Ball, {}, 0.20, 0.35, 0.20, kStill},
+    {Part::Reference, {}, 0.05, 0.20, 0.05, 0},
 };
 /// What is held before the chest is nearer to a camera that sees the chest, and what is high is nearer to one above: not a
 /// spread but a shift, shares of standing height. The camera above sets its scale on the ground.
@@ -53,10 +57,10 @@ constexpr DepthShift kShifts[] = {
     {Part::Hip, 0, 0.48},
     {Part::Knee, 0, 0.25},
     {Part::ImplementGrip, 0.20, 0.52},
-    {Part::ImplementMid, 0.27, 0.52},
-    {Part::ImplementTip, 0.34, 0.52},
-    {Part::ImplementFaceA, 0.27, 0.52},
-    {Part::ImplementFaceB, 0.27, 0.52},
+    {Part::ImplementMid, 0.27, 0.60},
+    {Part::ImplementTip, 0.34, 0.70},
+    {Part::ImplementFaceA, 0.27, 0.60},
+    {Part::ImplementFaceB, 0.27, 0.60},
     {Part::Ball, 0.15, 0.5},
 };
 
@@ -72,13 +76,14 @@ double shiftOf(Part part, View view)
 }
 
 /// A bend of the trunk, shared by all that is carried above the hips.
-constexpr double kTrunkSide = 0.06, kTrunkAcross = 0.08, kTrunkAbove = 0.08;
-/// The whole body's way: from the front or rear it is the way to the target, about half a standing height, toward the
-/// camera or away from it; else as much as an action strays from its line. It takes a quarter of the film.
-constexpr double kTravelSide = 0.10, kTravelAcross = 0.40, kTravelAcrossMean = 0.50, kTravelAbove = 0.05;
-constexpr double kTravelTime = 0.25;
+constexpr double kTrunkSide = 0.05, kTrunkAcross = 0.07, kTrunkAbove = 0.08;
+/// The whole body's way: from the front or rear it is the way to the target, about two thirds of a standing height, toward the
+/// camera or away from it; else as much as an action strays from its line. It takes half of what is between the first and the
+/// last key position.
+constexpr double kTravelSide = 0.10, kTravelAcross = 0.40, kTravelAcrossMean = 0.70, kTravelAbove = 0.05;
+constexpr double kTravelTime = 0.5, kTravelWhen = 0.25;
 
-constexpr std::uint64_t kOwnKey = 0xd0, kTrunkKey = 0xd1, kTravelKey = 0xd2, kTravelTimeKey = 0xd3;
+constexpr std::uint64_t kOwnKey = 0xd0, kTrunkKey = 0xd10, kTravelKey = 0xd2, kTravelTimeKey = 0xd3;
 
 double inView(View v, double side, double across, double above)
 {
@@ -104,20 +109,34 @@ bool isCarriedByTrunk(Part p)
 
 } // namespace
 
-double depthShare(const Landmark& landmark, View view, Draw draw)
+double cameraDistance(View view)
+{
+    return view == View::Overhead ? 3.5 : 5;
+}
+
+Depth depthShare(const Landmark& landmark, View view, Draw draw)
 {
     if (draw.isBestEstimate())
-        return 0;
-    double depth = shiftOf(landmark.part, view);
+        return {};
+    Depth depth{shiftOf(landmark.part, view)};
+    const auto add = [&](double sigma, double moves, std::uint64_t key) {
+        depth.steady += sigma * std::sqrt(1 - moves) * draw.normal(key);
+        depth.cosine += sigma * std::sqrt(moves) * draw.normal(key + 1);
+        depth.sine += sigma * std::sqrt(moves) * draw.normal(key + 2);
+    };
     if (isCarriedByTrunk(landmark.part))
-        depth += inView(view, kTrunkSide, kTrunkAcross, kTrunkAbove) * draw.normal(kTrunkKey);
-    std::optional<Part> part = landmark.part;
-    while (part) {
-        const auto step = std::find_if(std::begin(kSteps), std::end(kSteps), [&](const DepthStep& s) { return s.part == *part; });
-        const auto key = Draw::mix(static_cast<std::uint64_t>(*part) * 4 + static_cast<std::uint64_t>(landmark.side),
+        add(inView(view, kTrunkSide, kTrunkAcross, kTrunkAbove), kStill, kTrunkKey);
+    const auto addOwn = [&](Part part, double share) -> std::optional<Part> {
+        const auto step = std::find_if(std::begin(kSteps), std::end(kSteps), [&](const DepthStep& s) { return s.part == part; });
+        const auto key = Draw::mix(static_cast<std::uint64_t>(part) * 4 + static_cast<std::uint64_t>(landmark.side),
                                    Draw::keyOf(landmark.reference));
-        depth += inView(view, step->side, step->across, step->above) * draw.normal(Draw::mix(key, kOwnKey));
-        part = step->on;
+        add(share * inView(view, step->side, step->across, step->above), step->moves, Draw::mix(key, kOwnKey));
+        return step->on;
+    };
+    for (std::optional<Part> part = landmark.part; part;) {
+        if (*part == Part::ImplementMid) // an implement is straight but for its bend: its middle goes half of its tip's way
+            addOwn(Part::ImplementTip, 0.5);
+        part = addOwn(*part, 1);
     }
     return depth;
 }
@@ -130,7 +149,7 @@ double DepthTravel::at(double progress) const
 DepthTravel depthTravel(View view, Draw draw)
 {
     const double mean = inView(view, 0, kTravelAcrossMean, 0), spread = inView(view, kTravelSide, kTravelAcross, kTravelAbove);
-    return {mean + spread * draw.normal(kTravelKey), (1 + draw.even(kTravelTimeKey)) / 2};
+    return {mean + spread * draw.normal(kTravelKey), 0.5 + kTravelWhen * draw.even(kTravelTimeKey)};
 }
 
 } // namespace kestrel

@@ -83,9 +83,8 @@ public:
         std::vector<PointPath> operands;
         for (const auto& role : m_measure.points)
             operands.emplace_back(m_repetition, role);
-        if (kind.when == When::Span)
-            for (auto& path : operands)
-                path.smooth(from->frame, to->frame);
+        for (auto& path : operands)
+            kind.when == When::Span ? path.smooth(from->frame, to->frame) : path.smoothAround(to->frame);
         const MeasureInput best(m_repetition, operands, from->frame, to->frame);
         const auto value = kind.value(best);
         if (!value)

@@ -62,12 +62,25 @@ void Repetition::drawSceneErrors()
     const double height = m_marking.athlete.heightMetres.value_or(kUsualHeight);
     m_unitsPerMetre = m_frame.hasScale() ? 1.0 : static_cast<double>(m_marking.film.height) / (2 * height);
     m_heightUnits = height * m_unitsPerMetre;
+    m_cameraUnits = cameraDistance(m_marking.scene.view) * m_heightUnits;
     m_middle = m_frame.toBody({m_marking.film.width / 2.0, m_marking.film.height / 2.0});
     const auto [first, last] = std::minmax_element(m_marking.marks.begin(), m_marking.marks.end(),
                                                    [](const Mark& a, const Mark& b) { return a.frame < b.frame; });
     if (first != m_marking.marks.end()) {
         m_firstMark = first->frame;
-        m_lastMark = last->frame;
+        double begin = static_cast<double>(first->frame.value), end = static_cast<double>(last->frame.value);
+        if (m_marking.events.size() > 1) {
+            const auto [from, to] = std::minmax_element(m_marking.events.begin(), m_marking.events.end(),
+                                                        [](const Event& a, const Event& b) { return a.frame < b.frame; });
+            begin = from->frame.value;
+            end = to->frame.value;
+        }
+        const double turn = 2 * std::numbers::pi * m_clock.meanInterval() / kDepthPeriod;
+        for (std::int64_t f = first->frame.value; f <= last->frame.value; ++f) {
+            const double phase = turn * static_cast<double>(f - first->frame.value);
+            m_moments.push_back(
+                {std::cos(phase), std::sin(phase), end > begin ? (static_cast<double>(f) - begin) / (end - begin) : 0});
+        }
     }
     for (const auto& [landmark, list] : m_byLandmark)
         for (std::uint32_t n = 0; n <= kDraws; ++n)
@@ -81,9 +94,15 @@ void Repetition::drawSceneErrors()
     }
 }
 
-const std::vector<double>& Repetition::depthsOf(const Landmark& l) const
+Repetition::Moment Repetition::momentOf(FrameIndex f) const
 {
-    static const std::vector<double> none;
+    const auto n = f.value - m_firstMark.value;
+    return n >= 0 && n < static_cast<std::int64_t>(m_moments.size()) ? m_moments[static_cast<std::size_t>(n)] : Moment{};
+}
+
+const std::vector<Depth>& Repetition::depthsOf(const Landmark& l) const
+{
+    static const std::vector<Depth> none;
     const auto it = m_depths.find(l);
     return it == m_depths.end() ? none : it->second;
 }
@@ -121,7 +140,8 @@ PointPath::PointPath(const Repetition& repetition, const PointRole& role) : m_re
         const Landmark l{part, side, reference};
         const auto key =
             Draw::mix(static_cast<std::uint64_t>(part) * 4 + static_cast<std::uint64_t>(side), Draw::keyOf(reference));
-        Series series{&repetition.marksOf(l), key, &repetition.depthsOf(l), {}};
+        // a ball that is struck turns within a picture: its way has a corner that smoothing would cut
+        Series series{&repetition.marksOf(l), key, &repetition.depthsOf(l), part == Part::Ball, {}};
         m_series.push_back(std::move(series));
     };
     const auto addBoth = [&](Part part) {
@@ -248,24 +268,30 @@ BodyPoint PointPath::disturbed(const Series& series, const Mark& m, std::uint64_
         p.y += m.sigma * draw.normal(key + 1);
     }
     const Repetition::SceneError& e = m_repetition->sceneError(draw);
-    const auto first = m_repetition->m_firstMark.value, last = m_repetition->m_lastMark.value;
-    const double progress = last > first ? static_cast<double>(m.frame.value - first) / static_cast<double>(last - first) : 0;
-    const double depth = (*series.depths)[draw.number()] + e.travel.at(progress) * m_repetition->m_heightUnits;
-    // What is nearer looks larger, about the middle of the picture.
+    const Repetition::Moment moment = m_repetition->momentOf(m.frame);
+    const double unturned =
+        (*series.depths)[draw.number()].at(moment.cos, moment.sin) + e.travel.at(moment.progress) * m_repetition->m_heightUnits;
     const BodyPoint middle = m_repetition->m_middle;
-    const BodyPoint b = middle + (scene.toBody(p) - middle) * (1 + depth / (kCameraDistance * m_repetition->m_heightUnits));
-    // Turning about the picture's origin moves everything alike, which no measure sees.
-    const double x = b.x * e.cosYaw + depth * e.sinYaw;
-    return BodyPoint{e.scale * (x * e.cosRoll - b.y * e.sinRoll), e.scale * (x * e.sinRoll + b.y * e.cosRoll)};
+    const BodyVector away = scene.toBody(p) - middle;
+    // The camera turned about the plumb line through the middle of the picture: what lies to a side of it is nearer or
+    // farther as well, and what is nearer looks larger.
+    const double depth = unturned * e.cosYaw - away.x * e.sinYaw;
+    const double x = away.x * e.cosYaw + unturned * e.sinYaw;
+    const double larger = 1 + depth / (m_repetition->m_cameraUnits);
+    return middle + BodyVector{e.scale * larger * (x * e.cosRoll - away.y * e.sinRoll),
+                               e.scale * larger * (x * e.sinRoll + away.y * e.cosRoll)};
 }
 
 void PointPath::smooth(FramePosition from, FramePosition to)
 {
+    const double interval = std::max(m_repetition->clock().meanInterval(), 1e-6);
+    const double reach = std::ceil(kSmoothReach / interval); // what the fit at the span's ends looks at
     for (auto& series : m_series) {
+        series.smooth.clear();
+        if (series.isStruck)
+            continue;
         Curve x, y;
         std::vector<const Mark*> marks;
-        // the span and what the fit at its ends looks at
-        const double reach = std::ceil(kSmoothReach / std::max(m_repetition->clock().meanInterval(), 1e-6));
         for (const auto& m : *series.marks) {
             const auto at = static_cast<double>(m.frame.value);
             const auto time = m_repetition->clock().timeOf(m.frame);
@@ -277,7 +303,6 @@ void PointPath::smooth(FramePosition from, FramePosition to)
         }
         std::vector<double> noise;
         const Curve sx = smoothed(x, kSmoothReach, &noise), sy = smoothed(y);
-        series.smooth.clear();
         for (std::size_t i = 0; i < marks.size(); ++i) {
             series.smooth.push_back(*marks[i]);
             series.smooth.back().at = {sx.values[i], sy.values[i]};
@@ -286,27 +311,28 @@ void PointPath::smooth(FramePosition from, FramePosition to)
     }
 }
 
-std::optional<BodyPoint> PointPath::smoothAt(FrameIndex f, Draw draw) const
+void PointPath::smoothAround(FramePosition at)
 {
-    // neighbours share most of their marks, and so their noise
+    const double interval = m_repetition->clock().meanInterval();
+    m_isSmoothThroughout = interval > 0 && interval <= kSmoothReach / 2;
+    if (m_isSmoothThroughout)
+        smooth(FramePosition(std::floor(at.value) - 1), FramePosition(std::ceil(at.value) + 1));
+}
+
+std::optional<BodyPoint> PointPath::smoothOn(FrameIndex f, Draw draw) const
+{
+    // neighbours share most of the marks they are smoothed from, and so their noise
     constexpr int kShared = 4;
     return combine([&](const Series& s) -> std::optional<BodyPoint> {
-        if (s.smooth.empty())
-            return bodyOf(s, f, draw);
         const Mark* m = Series::find(s.smooth, f);
         return m ? std::optional(disturbed(s, *m, static_cast<std::uint64_t>(f.value / kShared) * 8 + kMarkKey, draw))
-                 : std::nullopt;
+                 : bodyOf(s, f, draw);
     });
 }
 
-std::optional<BodyPoint> PointPath::onFrame(FrameIndex f, Draw draw) const
+std::optional<BodyPoint> PointPath::markOn(FrameIndex f, Draw draw) const
 {
-    auto p = combine([&](const Series& s) { return bodyOf(s, f, draw); });
-    if (p && m_role.derived == DerivedPoint::MassCentre) {
-        const double sigma = kMassModelSigma * m_repetition->m_heightUnits;
-        *p = *p + BodyVector{sigma * draw.normal(kMassKey), sigma * draw.normal(kMassKey + 100)};
-    }
-    return p;
+    return combine([&](const Series& s) { return bodyOf(s, f, draw); });
 }
 
 std::optional<ImagePoint> PointPath::imageOnFrame(FrameIndex f) const
@@ -317,9 +343,20 @@ std::optional<ImagePoint> PointPath::imageOnFrame(FrameIndex f) const
     });
 }
 
-std::optional<BodyPoint> PointPath::at(FramePosition p, Draw draw) const
+std::optional<BodyPoint> PointPath::at(FramePosition position, Draw draw) const
 {
-    return interpolate(p, [&](FrameIndex f) { return onFrame(f, draw); });
+    const auto onFrame = [&](FrameIndex f) { return m_isSmoothThroughout ? smoothOn(f, draw) : markOn(f, draw); };
+    auto p = interpolate(position, onFrame);
+    if (p && m_role.derived == DerivedPoint::MassCentre) {
+        const double sigma = kMassModelSigma * m_repetition->m_heightUnits;
+        *p = *p + BodyVector{sigma * draw.normal(kMassKey), sigma * draw.normal(kMassKey + 100)};
+    }
+    return p;
+}
+
+std::optional<BodyPoint> PointPath::markAt(FramePosition position, Draw draw) const
+{
+    return interpolate(position, [&](FrameIndex f) { return markOn(f, draw); });
 }
 
 std::optional<ImagePoint> PointPath::imageAt(FramePosition p) const

@@ -44,14 +44,22 @@ private:
     SceneFrame m_frame;
     std::map<Landmark, std::vector<Mark>> m_byLandmark;
     /// By draw: how far a landmark may lie off the plane of the scale, in body coordinates.
-    const std::vector<double>& depthsOf(const Landmark&) const;
+    const std::vector<Depth>& depthsOf(const Landmark&) const;
+    /// What a frame means for the errors of depth.
+    struct Moment {
+        double cos = 1, sin = 0; ///< of the phase of kDepthPeriod
+        double progress = 0;     ///< from the first key position to the last
+    };
+    Moment momentOf(FrameIndex) const;
 
-    std::map<Landmark, std::vector<double>> m_depths;
+    std::map<Landmark, std::vector<Depth>> m_depths;
     std::vector<SceneError> m_sceneErrors; // by draw
     BodyPoint m_middle;                    // of the picture
     double m_unitsPerMetre = 1;            // body coordinates are pixels without a scale
     double m_heightUnits = 1.6;            // standing height in body coordinates
-    FrameIndex m_firstMark, m_lastMark;
+    double m_cameraUnits = 8;              // how far the camera stands
+    std::vector<Moment> m_moments;         // from the first mark's frame to the last one's
+    FrameIndex m_firstMark;
 };
 
 /// The path of one named point through a repetition, in body coordinates, under one draw of the errors.
@@ -64,12 +72,17 @@ class PointPath {
 public:
     PointPath(const Repetition&, const PointRole&);
 
-    /// Between two marked frames by straight interpolation; else the mark at most half a frame away. Empty: not marked.
+    /// Between two marked frames by straight interpolation; else the mark at most half a frame away. On the smoothed way
+    /// after smoothAround. Empty: not marked.
     std::optional<BodyPoint> at(FramePosition, Draw) const;
-    /// Fits a smooth way through the marks of the span (see smoothed() in curve.h), for smoothAt.
+    /// The same as marked, never smoothed.
+    std::optional<BodyPoint> markAt(FramePosition, Draw) const;
+    /// Fits a smooth way through the marks of the span (see smoothed() in curve.h), for smoothOn.
     void smooth(FramePosition from, FramePosition to);
+    /// The same about one instant, where the film is fast enough that no corner is cut: two pictures to either side in reach.
+    void smoothAround(FramePosition);
     /// On a whole frame; the smoothed way where there is one, else the mark.
-    std::optional<BodyPoint> smoothAt(FrameIndex, Draw) const;
+    std::optional<BodyPoint> smoothOn(FrameIndex, Draw) const;
     /// Where it was marked, without errors, for drawing.
     std::optional<ImagePoint> imageAt(FramePosition) const;
     const PointRole& role() const { return m_role; }
@@ -78,11 +91,12 @@ private:
     struct Series {
         const std::vector<Mark>* marks = nullptr;
         std::uint64_t key = 0;
-        const std::vector<double>* depths = nullptr; // by draw: how far the point may lie off the plane of the scale
-        std::vector<Mark> smooth;                    // in frame order; empty: not smoothed
+        const std::vector<Depth>* depths = nullptr; // by draw: how far the point may lie off the plane of the scale
+        bool isStruck = false;                      // never smoothed
+        std::vector<Mark> smooth;                   // in frame order; empty: not smoothed
         static const Mark* find(const std::vector<Mark>& inFrameOrder, FrameIndex);
     };
-    std::optional<BodyPoint> onFrame(FrameIndex, Draw) const;
+    std::optional<BodyPoint> markOn(FrameIndex, Draw) const;
     std::optional<ImagePoint> imageOnFrame(FrameIndex) const;
     std::optional<BodyPoint> bodyOf(const Series&, FrameIndex, Draw) const;
     BodyPoint disturbed(const Series&, const Mark&, std::uint64_t noiseKey, Draw) const;
@@ -93,6 +107,7 @@ private:
     const Repetition* m_repetition;
     PointRole m_role;
     std::vector<Series> m_series; // what the derivation needs, in its order
+    bool m_isSmoothThroughout = false;
 };
 
 } // namespace kestrel

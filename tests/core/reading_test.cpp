@@ -53,6 +53,8 @@ private slots:
     void uncertainty_sameMarking_sameAnswer();
     void uncertainty_moreMarkError_isLarger();
     void uncertainty_isNeverNotANumber();
+    void instant_markedOnEveryPicture_isReadFromTheMarksAround_data();
+    void instant_markedOnEveryPicture_isReadFromTheMarksAround();
     void options_schoolAndAge_chooseTheBand();
     void typical_medianAndSpread();
     void typical_outlier_doesNotDecide();
@@ -208,6 +210,41 @@ void ReadingTest::uncertainty_isNeverNotANumber()
         if (r.value)
             QVERIFY(std::isfinite(*r.value) && std::isfinite(*r.uncertainty));
     }
+}
+
+void ReadingTest::instant_markedOnEveryPicture_isReadFromTheMarksAround_data()
+{
+    QTest::addColumn<double>("rate");
+    QTest::addColumn<QString>("landmark");
+    QTest::addColumn<bool>("isSmoothed");
+    QTest::newRow("240 a second") << 240.0 << "wrist.right" << true;
+    QTest::newRow("80 a second, just enough") << 80.0 << "wrist.right" << true;
+    QTest::newRow("60 a second, too few") << 60.0 << "wrist.right" << false;
+    QTest::newRow("the ball, which turns when struck") << 240.0 << "ball" << false;
+}
+
+/// Marks that jump up and down by two pixels: alone one is wrong by two, with those around by less.
+void ReadingTest::instant_markedOnEveryPicture_isReadFromTheMarksAround()
+{
+    QFETCH(double, rate);
+    QFETCH(QString, landmark);
+    QFETCH(bool, isSmoothed);
+    Marking m = plainMarking();
+    m.clock = {rate, rate};
+    place(m, "a", 20);
+    for (int f = 0; f <= 40; ++f) {
+        mark(m, f, landmark.toStdString(), 400 + 3 * f + (f % 2 == 0 ? 2 : -2), 300, 2);
+        mark(m, f, "ankle.right", 400, 400, 0);
+    }
+    const QByteArray role = landmark == QLatin1String("ball") ? "ball" : "wrist.dom";
+    const Pack pack = packWith("offset_along", {role.constData(), "ankle.dom"}, Unit::Centimetre, {}, 5);
+    const Repetition repetition(m);
+    PointPath path(repetition, pack.measures.front().points.front());
+    path.smoothAround(FramePosition(20));
+    const double truth = repetition.frame().toBody({400 + 3 * 20, 300}).x;
+    const double error = std::abs(path.at(FramePosition(20), Draw())->x - truth) /
+                         std::abs(repetition.frame().toBody({401, 300}).x - repetition.frame().toBody({400, 300}).x);
+    QVERIFY2(isSmoothed ? error < 1.2 : std::abs(error - 2) < 1e-6, qPrintable(QString::number(error)));
 }
 
 void ReadingTest::options_schoolAndAge_chooseTheBand()

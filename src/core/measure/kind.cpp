@@ -44,7 +44,7 @@ void MeasureInput::alongSpan(std::size_t operand, const std::function<void(Frame
     if (const auto p = pointAtStart(operand))
         visit(m_from, *p);
     for (auto f = static_cast<std::int64_t>(std::floor(m_from.value)) + 1; static_cast<double>(f) < m_to.value; ++f)
-        if (const auto p = m_operands[operand].smoothAt(FrameIndex(f), m_draw))
+        if (const auto p = m_operands[operand].smoothOn(FrameIndex(f), m_draw))
             visit(FramePosition(FrameIndex(f)), *p);
     if (m_to > m_from)
         if (const auto p = point(operand))
@@ -54,7 +54,7 @@ void MeasureInput::alongSpan(std::size_t operand, const std::function<void(Frame
 void MeasureInput::eachMarked(std::size_t operand, const std::function<void(FramePosition, BodyPoint)>& visit) const
 {
     for (auto f = static_cast<std::int64_t>(std::ceil(m_from.value)); static_cast<double>(f) <= m_to.value; ++f)
-        if (const auto p = m_operands[operand].at(FramePosition(FrameIndex(f)), m_draw))
+        if (const auto p = m_operands[operand].markAt(FramePosition(FrameIndex(f)), m_draw))
             visit(FramePosition(FrameIndex(f)), *p);
 }
 

@@ -52,7 +52,7 @@ public:
     void alongSpan(std::size_t operand, const std::function<void(FramePosition, BodyPoint)>& visit) const;
     /// The marked whole frames of the span as they were marked: what rates are taken from.
     void eachMarked(std::size_t operand, const std::function<void(FramePosition, BodyPoint)>& visit) const;
-    std::optional<BodyPoint> pointOn(std::size_t operand, FramePosition p) const { return m_operands[operand].at(p, m_draw); }
+    std::optional<BodyPoint> pointOn(std::size_t operand, FramePosition p) const { return m_operands[operand].markAt(p, m_draw); }
 
     std::optional<ImagePoint> image(std::size_t operand) const { return m_operands[operand].imageAt(m_to); }
     std::optional<ImagePoint> imageAtStart(std::size_t operand) const { return m_operands[operand].imageAt(m_from); }
