@@ -16,12 +16,13 @@ POSIX = ("arpa/inet.h", "fcntl.h", "netdb.h", "sys/socket.h", "termios.h", "unis
 RULES = {
     "core": (set(), [r"Eigen/.*"]),
     "media": ({"core"}, [r"unistd\.h"]),
+    "vision": ({"core", "media"}, [r"xnnpack\.h"]),
     "sim": ({"core", "media"}, [r"Eigen/.*", "GUI", "POSIX"]),
     "store": ({"core"}, ["BASE", r"QSql\w*"]),
     "report": ({"core", "media"}, ["GUI"]),
     "demo": ({"core", "media", "sim", "store"}, []),
-    "cli": ({"core", "media", "sim", "store", "report", "demo"}, ["GUI"]),
-    "app": ({"core", "media", "store", "report", "sim"}, [r"Q\w+", "POSIX"]),
+    "cli": ({"core", "media", "vision", "sim", "store", "report", "demo"}, ["GUI"]),
+    "app": ({"core", "media", "vision", "store", "report", "sim"}, [r"Q\w+", "POSIX"]),
 }
 WIDGETS = re.compile(r"Q(Widget|Application|Label|\w*Button|\w*Layout|\w*Box|\w*View|Frame|MainWindow|Dialog|FileDialog|Menu|Action|LineEdit|Shortcut|Splitter|ToolTip|ScrollArea|Sql\w*|Svg\w*)$")
 GUI = re.compile(r"Q[A-Z]\w*$")

@@ -25,6 +25,10 @@ const std::vector<Verb>& verbs()
          read},
         {"review", "review --pack ID|FILE --marking M.json... [--school ID] [--age N] [--tasks 1] [--not-yet FAULT]...",
          "strengths, faults and the one thing to change", review},
+        {"mark",
+         "mark FILM --skill ID --view V [--hand right] [--target T] [--capture-rate R] [--height M] [--age N] "
+         "[--box X,Y,W,H] [--quick] --out M.json",
+         "marks of the body on every picture, and the key positions, made by the program", mark},
         {"positions", "positions --pack ID|FILE --marking M.json [--out M2.json]",
          "key positions found by the pack's detectors on a marking with every frame marked", positions},
         {"packs list", "packs list", "the skill packs there are", packsList},

@@ -34,6 +34,7 @@ VerbResult radarGun(const Words&, Streams);
 VerbResult simulate(const Words&, Streams);
 VerbResult read(const Words&, Streams);
 VerbResult review(const Words&, Streams);
+VerbResult mark(const Words&, Streams);
 VerbResult positions(const Words&, Streams);
 VerbResult packsList(const Words&, Streams);
 VerbResult packsDescribe(const Words&, Streams);

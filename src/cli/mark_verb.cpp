@@ -1,0 +1,110 @@
+#include "cli/arguments.h"
+#include "cli/verbs.h"
+#include "core/detect.h"
+#include "core/marking_json.h"
+#include "core/pack_folder.h"
+#include "media/film.h"
+#include "vision/body_marks.h"
+
+#include <filesystem>
+#include <mutex>
+#include <nlohmann/json.hpp>
+#include <sstream>
+
+namespace kestrel::cli {
+
+namespace {
+
+/// "x,y,width,height" in pixels, on the first picture.
+std::optional<vision::PlayerBox> findBox(const std::string& text)
+{
+    std::istringstream stream(text);
+    vision::PlayerBox box;
+    char a = 0, b = 0, c = 0;
+    stream >> box.corner.x >> a >> box.corner.y >> b >> box.width >> c >> box.height;
+    const bool isBox = stream && stream.eof() && a == ',' && b == ',' && c == ',' && box.width > 0 && box.height > 0;
+    return isBox ? std::optional(box) : std::nullopt;
+}
+
+} // namespace
+
+VerbResult mark(const Words& words, Streams io)
+{
+    Arguments args(words, {"skill", "view", "hand", "target", "capture-rate", "height", "age", "box", "out"}, {"quick"});
+    const std::string file = args.onlyPlain("a film file");
+    const std::string skill = args.required("skill"), out = args.required("out");
+    const auto view = findView(args.required("view"));
+    if (!view)
+        args.complain("--view is one of side, side_back, front, rear, overhead, diagonal.");
+    const auto hand = findHand(args.text("hand").value_or("right"));
+    if (!hand)
+        args.complain("--hand is right or left.");
+    const auto target = args.text("target") ? findTargetDirection(*args.text("target")) : std::nullopt;
+    if (args.text("target") && !target)
+        args.complain("--target is one of left, right, away, toward.");
+    const auto rate = args.number("capture-rate", 1, 10'000);
+    const auto height = args.number("height", 0.5, 2.5), age = args.number("age", 1, 120);
+    const auto box = args.text("box") ? findBox(*args.text("box")) : std::nullopt;
+    if (args.text("box") && !box)
+        args.complain("--box is x,y,width,height in pixels.");
+    if (args.mistake())
+        return tl::unexpected(*args.mistake());
+    const auto pack = findPack(skill);
+    if (!pack)
+        return tl::unexpected(pack.error());
+    const auto film = media::Film::open(file);
+    if (!film)
+        return tl::unexpected(film.error());
+
+    std::mutex mutex;
+    std::int64_t told = -1;
+    vision::TrackOptions options;
+    options.models = shippedFolder("models");
+    options.isQuick = args.has("quick");
+    options.player = box;
+    options.knownIndex = film->indexBytes();
+    options.progress = [&](std::int64_t done, std::int64_t of) {
+        const std::lock_guard lock(mutex);
+        if (const auto tenth = 10 * done / of; tenth > told) {
+            told = tenth;
+            io.err << "marking " << 10 * tenth << " %\n";
+        }
+    };
+    const auto track = vision::trackPose(file, options);
+    if (!track)
+        return tl::unexpected(track.error());
+
+    const auto& info = film->info();
+    Marking m;
+    m.film = {std::filesystem::path(file).filename().string(), info.size.width, info.size.height, info.frames()};
+    const double playback = info.frameRate > 0 ? info.frameRate : 30;
+    m.clock = {rate.value_or(playback), playback};
+    m.skill = pack->id;
+    m.athlete = {*hand, height, age};
+    m.scene.view = *view;
+    m.scene.target = target.value_or(usualTargetDirection(*view, *hand, pack->leadIsDom()));
+    const FrameClock clock(info.shown, m.clock.slowFactor());
+    m.marks = vision::bodyMarks(*track, clock);
+    if (height)
+        m.scene.scale = vision::scaleFromHeight(m.marks, *height);
+    nlohmann::json positions = nlohmann::json::array();
+    for (const auto& d : detectKeyPositions(*pack, Repetition(m, clock))) {
+        positions.push_back({{"keyPosition", d.keyPosition},
+                             {"frame", d.frame ? nlohmann::json(d.frame->value) : nlohmann::json()},
+                             {"why", d.why}});
+        if (d.frame)
+            setEvent(m, {d.keyPosition, *d.frame, d.uncertaintyFrames, Source::Network});
+    }
+    if (auto saved = saveMarking(m, out); !saved)
+        return tl::unexpected(saved.error());
+    io.out << nlohmann::json{{"frames", info.frames()},
+                             {"seen", track->seen()},
+                             {"marks", m.marks.size()},
+                             {"positions", positions},
+                             {"warnings", info.warnings}}
+                  .dump(2)
+           << "\n";
+    return static_cast<int>(track->seen() == info.frames() && track->damaged.empty() ? Done : PartlyDone);
+}
+
+} // namespace kestrel::cli

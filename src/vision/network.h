@@ -1,0 +1,37 @@
+#pragma once
+
+#include "core/error.h"
+
+#include <memory>
+#include <span>
+#include <string>
+#include <vector>
+
+namespace kestrel::vision {
+
+/// A neural network made ready to compute on one thread of this processor. For use from one thread at a time; several
+/// threads take one each.
+class Network {
+public:
+    /// Errors: those of loadTfliteModel; BadArgument when the file asks for what the library cannot do.
+    static Expected<Network> load(const std::string& file);
+
+    Network(Network&&) noexcept;
+    Network& operator=(Network&&) noexcept;
+    ~Network();
+
+    /// To be filled before run(): rows, columns, channels.
+    std::span<float> input();
+    /// False: the library refused, which it does not once a network was loaded.
+    bool run();
+    /// The n-th result of the last run, in the file's order.
+    std::span<const float> output(std::size_t n) const;
+    std::size_t outputs() const;
+
+private:
+    class Impl;
+    explicit Network(std::unique_ptr<Impl>);
+    std::unique_ptr<Impl> m_impl;
+};
+
+} // namespace kestrel::vision

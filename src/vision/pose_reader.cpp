@@ -1,0 +1,78 @@
+#include "vision/pose_reader.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace kestrel::vision {
+
+namespace {
+
+constexpr int kSide = 256;       // pixels the network looks at
+constexpr std::size_t kAll = 39; // points it gives: those of the body, then two that frame it, then hands' ends
+constexpr std::size_t kMiddle = 33, kRim = 34;
+constexpr std::size_t kNumbers = 5; // to a point: x, y, depth, visibility, presence
+constexpr double kCertain = 0.5;
+constexpr int kMap = 64;      // cells of a heat map, each way
+constexpr int kReach = 3;     // cells to look at around a point, each way
+constexpr double kPeak = 0.5; // a heat map that nowhere reaches this says nothing
+
+enum Output { kPoints = 0, kFlag = 1, kMaps = 3 };
+
+double sigmoid(double v)
+{
+    return 1 / (1 + std::exp(-v));
+}
+
+/// The centre of what the heat map shows around a point, or the point. Pixels of the square.
+ImagePoint refined(ImagePoint p, std::span<const float> maps, std::size_t point)
+{
+    const int column = static_cast<int>(p.x / kSide * kMap), row = static_cast<int>(p.y / kSide * kMap);
+    if (column < 0 || row < 0 || column >= kMap || row >= kMap)
+        return p;
+    double weight = 0, x = 0, y = 0, peak = 0;
+    for (int r = std::max(0, row - kReach); r <= std::min(kMap - 1, row + kReach); ++r)
+        for (int c = std::max(0, column - kReach); c <= std::min(kMap - 1, column + kReach); ++c) {
+            const double w = sigmoid(maps[(static_cast<std::size_t>(r) * kMap + static_cast<std::size_t>(c)) * kAll + point]);
+            weight += w;
+            x += w * c;
+            y += w * r;
+            peak = std::max(peak, w);
+        }
+    if (peak < kPeak)
+        return p;
+    return {x / weight * kSide / kMap, y / weight * kSide / kMap};
+}
+
+} // namespace
+
+Expected<PoseReader> PoseReader::load(const std::string& file)
+{
+    auto network = Network::load(file);
+    if (!network)
+        return tl::unexpected(network.error());
+    if (network->input().size() != kSide * kSide * 3 || network->outputs() != 5 ||
+        network->output(kPoints).size() != kAll * kNumbers || network->output(kFlag).size() != 1 ||
+        network->output(kMaps).size() != kMap * kMap * kAll)
+        return fail(ErrorCode::BadArgument, "This is not the network that finds the points of a body.", file);
+    return PoseReader(std::move(*network));
+}
+
+std::optional<Pose> PoseReader::read(const media::Picture& picture, const Region& region)
+{
+    sample(picture, region, kSide, Beyond::Border, 0, 1, m_network.input());
+    if (!m_network.run() || m_network.output(kFlag).front() < kCertain)
+        return std::nullopt;
+    Pose pose;
+    pose.certainty = m_network.output(kFlag).front();
+    const auto numbers = m_network.output(kPoints), maps = m_network.output(kMaps);
+    const auto onPicture = [&](std::size_t n) {
+        const ImagePoint p = refined({numbers[n * kNumbers], numbers[n * kNumbers + 1]}, maps, n);
+        return region.at(p.x / kSide, p.y / kSide);
+    };
+    for (std::size_t n = 0; n < kPosePoints; ++n)
+        pose.points[n] = {onPicture(n), sigmoid(numbers[n * kNumbers + 3])};
+    pose.next = regionFrom(onPicture(kMiddle), onPicture(kRim));
+    return pose;
+}
+
+} // namespace kestrel::vision

@@ -1,0 +1,77 @@
+#pragma once
+
+#include "vision/network.h"
+#include "vision/region.h"
+
+#include <array>
+#include <optional>
+
+namespace kestrel::vision {
+
+/// The network's points, in its order. Left and right are the body's own.
+enum class PosePoint {
+    Nose,
+    LeftEyeInner,
+    LeftEye,
+    LeftEyeOuter,
+    RightEyeInner,
+    RightEye,
+    RightEyeOuter,
+    LeftEar,
+    RightEar,
+    MouthLeft,
+    MouthRight,
+    LeftShoulder,
+    RightShoulder,
+    LeftElbow,
+    RightElbow,
+    LeftWrist,
+    RightWrist,
+    LeftLittleFinger,
+    RightLittleFinger,
+    LeftIndexFinger,
+    RightIndexFinger,
+    LeftThumb,
+    RightThumb,
+    LeftHip,
+    RightHip,
+    LeftKnee,
+    RightKnee,
+    LeftAnkle,
+    RightAnkle,
+    LeftHeel,
+    RightHeel,
+    LeftToe,
+    RightToe,
+};
+inline constexpr std::size_t kPosePoints = 33;
+
+/// Where the network sees a point on the picture.
+struct SeenPoint {
+    ImagePoint at;
+    double visible = 0; ///< 0 to 1: not hidden by something
+};
+
+struct Pose {
+    std::array<SeenPoint, kPosePoints> points;
+    Region next;          ///< where to look on the next picture
+    double certainty = 0; ///< 0 to 1: there is a person
+
+    const SeenPoint& operator[](PosePoint p) const { return points[static_cast<std::size_t>(p)]; }
+};
+
+/// Finds the points of the one person in a region.
+class PoseReader {
+public:
+    /// Errors: those of Network::load; BadArgument when the network is another one.
+    static Expected<PoseReader> load(const std::string& file);
+
+    /// Empty: nobody there.
+    std::optional<Pose> read(const media::Picture&, const Region&);
+
+private:
+    explicit PoseReader(Network network) : m_network(std::move(network)) {}
+    Network m_network;
+};
+
+} // namespace kestrel::vision

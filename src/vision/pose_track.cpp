@@ -1,0 +1,181 @@
+#include "vision/pose_track.h"
+
+#include "media/film.h"
+#include "vision/person_finder.h"
+
+#include <algorithm>
+#include <atomic>
+#include <filesystem>
+#include <mutex>
+#include <thread>
+
+namespace kestrel::vision {
+
+namespace {
+
+constexpr std::int64_t kStretches = 2; // at once: as many as the weakest machine has cores
+constexpr std::int64_t kLeastStretch = 30;
+
+std::string inFolder(const std::string& folder, const char* name)
+{
+    return (std::filesystem::path(folder) / name).string();
+}
+
+/// What a thread needs of its own.
+struct Eyes {
+    media::Film film;
+    PersonFinder finder;
+    PoseReader reader;
+
+    static Expected<Eyes> open(const std::string& file, const TrackOptions& o)
+    {
+        auto film = media::Film::open(file, {.stop = o.stop, .knownIndex = o.knownIndex});
+        if (!film)
+            return tl::unexpected(film.error());
+        auto finder = PersonFinder::load(inFolder(o.models, "pose_detection.tflite"));
+        if (!finder)
+            return tl::unexpected(finder.error());
+        auto reader = PoseReader::load(inFolder(o.models, o.isQuick ? "pose_landmark_lite.tflite" : "pose_landmark_full.tflite"));
+        if (!reader)
+            return tl::unexpected(reader.error());
+        return Eyes{std::move(*film), std::move(*finder), std::move(*reader)};
+    }
+};
+
+class Worker {
+public:
+    Worker(Eyes& eyes, const TrackOptions& options, PoseTrack& track) : m_eyes(eyes), m_options(options), m_track(track) {}
+
+    /// Follows the body over those pictures, forward or, from where the coach drew a box, backward as well.
+    void follow(FrameIndex from, FrameIndex end, int step, std::optional<Region> start, const std::function<void()>& done)
+    {
+        std::optional<Region> region = start;
+        for (std::int64_t f = from.value; f != end.value && !m_options.stop.stop_requested(); f += step) {
+            const auto picture = m_eyes.film.frame(FrameIndex(f), {}, m_options.stop);
+            if (picture)
+                region = look(*picture, FrameIndex(f), region);
+            else if (picture.error().code == ErrorCode::Cancelled)
+                return;
+            else
+                m_problems.push_back(picture.error());
+            ++m_looked;
+            done();
+        }
+    }
+
+    std::int64_t looked() const { return m_looked; }
+    const std::vector<Error>& problems() const { return m_problems; }
+
+private:
+    /// Where to look next.
+    std::optional<Region> look(const media::Picture& picture, FrameIndex f, std::optional<Region> region)
+    {
+        auto& place = m_track.poses[static_cast<std::size_t>(f.value - m_track.first.value)];
+        if (region)
+            place = m_eyes.reader.read(picture, *region);
+        if (!place) {
+            const auto people = m_eyes.finder.find(picture);
+            if (people.empty())
+                return std::nullopt;
+            place = m_eyes.reader.read(picture, nearest(people, region).region);
+        }
+        return place ? std::optional(place->next) : std::nullopt;
+    }
+
+    /// The one nearest to where the player was last, else the largest.
+    static const Person& nearest(const std::vector<Person>& people, std::optional<Region> last)
+    {
+        if (!last)
+            return people.front();
+        return *std::min_element(people.begin(), people.end(), [&](const Person& a, const Person& b) {
+            return (a.region.centre - last->centre).length() < (b.region.centre - last->centre).length();
+        });
+    }
+
+    Eyes& m_eyes;
+    const TrackOptions& m_options;
+    PoseTrack& m_track;
+    std::int64_t m_looked = 0;
+    std::vector<Error> m_problems;
+};
+
+/// One piece of work for a thread: pictures from one on, up to but not including another.
+struct Stretch {
+    FrameIndex from, end;
+    int step = 1;
+    std::optional<Region> start{};
+};
+
+std::vector<Stretch> stretches(FrameIndex first, std::int64_t count, const std::optional<PlayerBox>& player)
+{
+    const FrameIndex end(first.value + count);
+    if (player) { // both ways from where the player is known
+        const Region start = regionOfBox(player->corner, player->width, player->height);
+        const FrameIndex at(std::clamp(player->frame.value, first.value, end.value - 1));
+        return {{at, end, 1, start}, {FrameIndex(at.value - 1), FrameIndex(first.value - 1), -1, start}};
+    }
+    std::vector<Stretch> all;
+    const std::int64_t parts = std::clamp<std::int64_t>(count / kLeastStretch, 1, kStretches);
+    for (std::int64_t n = 0; n < parts; ++n)
+        all.push_back({FrameIndex(first.value + count * n / parts), FrameIndex(first.value + count * (n + 1) / parts)});
+    return all;
+}
+
+} // namespace
+
+std::int64_t PoseTrack::seen() const
+{
+    return std::count_if(poses.begin(), poses.end(), [](const auto& p) { return p.has_value(); });
+}
+
+Expected<PoseTrack> trackPose(const std::string& file, const TrackOptions& options)
+{
+    auto eyes = Eyes::open(file, options);
+    if (!eyes)
+        return tl::unexpected(eyes.error());
+    const std::int64_t frames = eyes->film.info().frames();
+    const std::int64_t first = std::clamp<std::int64_t>(options.first.value, 0, frames - 1);
+    const std::int64_t last = std::clamp<std::int64_t>(options.last ? options.last->value : frames - 1, first, frames - 1);
+    PoseTrack track;
+    track.first = FrameIndex(first);
+    track.poses.resize(static_cast<std::size_t>(last - first + 1));
+    const auto work = stretches(track.first, last - first + 1, options.player);
+
+    std::vector<Eyes> all;
+    all.push_back(std::move(*eyes));
+    TrackOptions again = options;
+    again.knownIndex = all.front().film.indexBytes();
+    while (all.size() < work.size()) {
+        auto more = Eyes::open(file, again);
+        if (!more)
+            return tl::unexpected(more.error());
+        all.push_back(std::move(*more));
+    }
+    std::atomic<std::int64_t> done = 0;
+    const auto total = static_cast<std::int64_t>(track.poses.size());
+    const auto tick = [&] {
+        const auto now = ++done;
+        if (options.progress)
+            options.progress(now, total);
+    };
+    std::vector<Worker> workers;
+    for (Eyes& e : all)
+        workers.emplace_back(e, options, track); // each writes to pictures of its own
+    {
+        std::vector<std::jthread> threads;
+        for (std::size_t n = 0; n < work.size(); ++n)
+            threads.emplace_back([&, n] { workers[n].follow(work[n].from, work[n].end, work[n].step, work[n].start, tick); });
+    }
+    for (const Worker& w : workers) {
+        track.looked += w.looked();
+        track.damaged.insert(track.damaged.end(), w.problems().begin(), w.problems().end());
+    }
+    if (track.seen() == 0 && !options.stop.stop_requested())
+        return fail(ErrorCode::NotFound,
+                    "Nobody was seen on this film. Draw a box round the player, or mark by hand: a person less than a sixth of "
+                    "the picture high, or cut off by its edge, is not found.",
+                    file);
+    return track;
+}
+
+} // namespace kestrel::vision

@@ -1,0 +1,48 @@
+#pragma once
+
+#include "core/index.h"
+#include "vision/pose_reader.h"
+
+#include <functional>
+#include <optional>
+#include <stop_token>
+#include <string>
+#include <vector>
+
+namespace kestrel::vision {
+
+/// A box that the coach drew round the player, pixels.
+struct PlayerBox {
+    FrameIndex frame; ///< where it was drawn
+    ImagePoint corner;
+    double width = 0, height = 0;
+};
+
+struct TrackOptions {
+    std::string models;   ///< folder that holds the networks
+    bool isQuick = false; ///< the smaller network: about twice as fast, less exact
+    FrameIndex first{0};
+    std::optional<FrameIndex> last;
+    std::optional<PlayerBox> player; ///< empty: the largest person
+    std::string knownIndex;          ///< as media::OpenOptions
+    /// Called from other threads: pictures done, of how many.
+    std::function<void(std::int64_t, std::int64_t)> progress;
+    std::stop_token stop;
+};
+
+/// The body on each picture of a stretch of film.
+struct PoseTrack {
+    FrameIndex first{0};
+    std::vector<std::optional<Pose>> poses; ///< from the first on; empty: nobody seen there, or not looked at
+    std::int64_t looked = 0;                ///< pictures that were looked at; fewer than poses when it was stopped
+    std::vector<Error> damaged;             ///< pictures that could not be decoded
+
+    std::int64_t seen() const;
+};
+
+/// Finds the player and follows the body from picture to picture, looking anew where it was lost. Two stretches are worked
+/// on at once, each by a thread of its own. When it is stopped, what was done is given back.
+/// Errors: those of Film::open and of the networks; NotFound when nobody was seen on any picture.
+Expected<PoseTrack> trackPose(const std::string& film, const TrackOptions&);
+
+} // namespace kestrel::vision
