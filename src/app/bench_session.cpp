@@ -653,6 +653,8 @@ void BenchSession::drawLine(ImagePoint from, ImagePoint to)
         after.scene.target = std::abs(along) >= std::abs(upward) ? (along > 0 ? TargetDirection::Right : TargetDirection::Left)
                                                                  : (upward > 0 ? TargetDirection::Away : TargetDirection::Toward);
         editClip(tr("set the target direction"), after);
+    } else if (m_tool == Tool::PlayerBox) {
+        emit playerDrawn({std::min(from.x, to.x), std::min(from.y, to.y)}, std::abs(d.x), std::abs(d.y));
     }
     setTool(Tool::Look);
 }

@@ -18,7 +18,7 @@
 namespace kestrel::app {
 
 /// What a press on the film does.
-enum class Tool { Look, Mark, ScaleLine, UpLine, TargetLine };
+enum class Tool { Look, Mark, ScaleLine, UpLine, TargetLine, PlayerBox };
 
 /// One clip on the bench: where the coach stands in it, what is marked, what that means. Views state what is wanted;
 /// the session decides, stores, and announces the new state.
@@ -117,7 +117,7 @@ public:
     // the scene
     double knownLength() const { return m_knownLength; }
     void setKnownLength(double metres) { m_knownLength = metres; }
-    void drawLine(ImagePoint from, ImagePoint to); ///< for the line tool that is chosen
+    void drawLine(ImagePoint from, ImagePoint to); ///< for the line tool that is chosen; for a box, from corner to corner
     void setView(View);
     void setRates(Rates);
     void setVariant(const std::string&); ///< of the repetition
@@ -141,7 +141,8 @@ signals:
     void selectionChanged();
     void toolChanged();
     void playingChanged();
-    void pictureDropped(); ///< droppedPictures() has grown
+    void pictureDropped();                                                     ///< droppedPictures() has grown
+    void playerDrawn(kestrel::ImagePoint corner, double width, double height); ///< a box round the player, on this picture
     void message(const QString& text);
 
 private:

@@ -15,6 +15,7 @@
 #include <QFileDialog>
 #include <QHBoxLayout>
 #include <QKeyEvent>
+#include <QMenu>
 #include <QVBoxLayout>
 #include <cmath>
 
@@ -33,7 +34,8 @@ QLabel* muted(const QString& text, QWidget* parent)
 
 } // namespace
 
-BenchView::BenchView(Workspace& workspace, BenchSession& session, QWidget* parent) : QWidget(parent), m_session(session)
+BenchView::BenchView(Workspace& workspace, BenchSession& session, QWidget* parent)
+    : QWidget(parent), m_session(session), m_marker(workspace, session)
 {
     auto* whole = new QVBoxLayout(this);
     whole->setContentsMargins(16, 10, 16, 12);
@@ -81,6 +83,12 @@ BenchView::BenchView(Workspace& workspace, BenchSession& session, QWidget* paren
     connect(&session, &BenchSession::toolChanged, this, &BenchView::refreshTools);
     connect(&session, &BenchSession::playingChanged, this, &BenchView::refreshTransport);
     connect(&session, &BenchSession::pictureDropped, this, &BenchView::refreshDropped);
+    connect(&m_marker, &AutoMarker::changed, this, &BenchView::refreshMarker);
+    connect(&m_marker, &AutoMarker::message, &session, &BenchSession::message);
+    connect(&session, &BenchSession::filmChanged, this, &BenchView::refreshMarker);
+    connect(&session, &BenchSession::playerDrawn, this, [this](ImagePoint corner, double width, double height) {
+        m_marker.start(vision::PlayerBox{m_session.frame(), corner, width, height});
+    });
     connect(&Theme::instance(), &Theme::changed, this, [this] {
         refreshTools();
         refreshTransport();
@@ -88,6 +96,7 @@ BenchView::BenchView(Workspace& workspace, BenchSession& session, QWidget* paren
     refreshClip();
     refreshTools();
     refreshTransport();
+    refreshMarker();
 }
 
 QLayout* BenchView::makeHeader()
@@ -160,6 +169,15 @@ QLayout* BenchView::makeTools()
 {
     auto* row = new QHBoxLayout;
     row->setSpacing(6);
+    m_markForMe = new QToolButton(this);
+    m_markForMe->setObjectName(QStringLiteral("markForMe"));
+    m_markForMe->setFocusPolicy(Qt::NoFocus);
+    m_markForMe->setPopupMode(QToolButton::MenuButtonPopup);
+    auto* menu = new QMenu(m_markForMe);
+    menu->addAction(tr("Draw a box round the player…"), this, [this] { m_session.setTool(Tool::PlayerBox); });
+    m_markForMe->setMenu(menu);
+    connect(m_markForMe, &QToolButton::clicked, this, [this] { m_marker.isRunning() ? m_marker.stop() : m_marker.start(); });
+    row->addWidget(m_markForMe);
     row->addWidget(makeToolButton(Tool::Mark, QStringLiteral("mark"), tr("Mark"), tr("Mark the body in the guided order (M)")));
     row->addWidget(makeToolButton(Tool::ScaleLine, QStringLiteral("scale"), tr("Scale"),
                                   tr("Draw a known length at the athlete's distance (S)")));
@@ -353,6 +371,21 @@ void BenchView::refreshDropped()
     m_dropped->setText(m_session.droppedPictures() > 0 ? tr("%1 pictures left out").arg(m_session.droppedPictures()) : QString());
 }
 
+void BenchView::refreshMarker()
+{
+    m_markForMe->setEnabled(m_marker.isRunning() || m_session.hasFilm());
+    if (!m_marker.isRunning()) {
+        m_markForMe->setText(tr("Mark for me"));
+        m_markForMe->setToolTip(tr("Find the body on every picture, and the key positions (G). What you marked yourself stays."));
+        return;
+    }
+    QString text = tr("Stop · %1 %").arg(static_cast<int>(100 * m_marker.share()));
+    if (const auto left = m_marker.secondsLeft())
+        text += tr(", %1 s left").arg(static_cast<int>(std::ceil(*left)));
+    m_markForMe->setText(text);
+    m_markForMe->setToolTip(tr("Stop; what is marked by then is kept"));
+}
+
 void BenchView::togglePlaying(bool backward)
 {
     m_session.setPlaying(!(m_session.isPlaying() && m_session.isBackward() == backward), backward);
@@ -411,6 +444,9 @@ void BenchView::keyPressEvent(QKeyEvent* event)
         break;
     case Qt::Key_F:
         toggleFilmCheck();
+        break;
+    case Qt::Key_G:
+        m_marker.isRunning() ? m_marker.stop() : m_marker.start();
         break;
     case Qt::Key_I:
         m_session.setLoopFirst();

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "app/auto_marker.h"
 #include "app/bench_session.h"
 
 #include <QComboBox>
@@ -26,6 +27,7 @@ public:
 
     FilmView* film() const { return m_film; }
     FilmStrip* strip() const { return m_strip; }
+    AutoMarker& marker() { return m_marker; }
     /// What the film can show, over it; again: away.
     void toggleFilmCheck();
 
@@ -47,11 +49,13 @@ private:
     void refreshTools();
     void refreshTransport();
     void refreshDropped();
+    void refreshMarker();
     void placeGuide();
     void togglePlaying(bool backward);
     void takeRates();
 
     BenchSession& m_session;
+    AutoMarker m_marker;
     FilmView* m_film;
     MarkGuide* m_guide;
     FilmCheckCard* m_check;
@@ -62,7 +66,7 @@ private:
     QComboBox *m_view, *m_variant, *m_known, *m_speed;
     QDoubleSpinBox *m_capture, *m_playback;
     QPushButton *m_page, *m_find;
-    QToolButton *m_play, *m_playBack, *m_loop;
+    QToolButton *m_play, *m_playBack, *m_loop, *m_markForMe;
     std::vector<std::pair<Tool, QToolButton*>> m_tools;
     bool m_refreshing = false; // widgets are being set from the session, not by the coach
 };

@@ -123,7 +123,7 @@ void FilmView::mousePressEvent(QMouseEvent* event)
         m_drag = Drag::Pan;
     } else if (event->button() == Qt::LeftButton) {
         const Tool tool = m_session.tool();
-        if (tool == Tool::ScaleLine || tool == Tool::UpLine || tool == Tool::TargetLine) {
+        if (tool != Tool::Look && tool != Tool::Mark) {
             m_drag = Drag::Line;
         } else if ((m_dragged = markAt(m_pressed))) {
             m_session.selectMark(m_dragged);
@@ -224,8 +224,13 @@ void FilmView::paintEvent(QPaintEvent*)
             r->value ? QString::fromStdString(withUnit(*r->value, r->unit) + " " + plusMinus(kWhisker * *r->uncertainty, r->unit))
                      : QString(),
             tokens().eyeRing, 1);
-    if (m_drag == Drag::Line)
+    if (m_drag == Drag::Line && m_session.tool() == Tool::PlayerBox) {
+        painter.setBrush(Qt::NoBrush);
+        painter.setPen(QPen(tokens().eyeRing, 2));
+        painter.drawRect(QRectF(m_pressed, m_now).normalized());
+    } else if (m_drag == Drag::Line) {
         report::paintCasedLine(painter, m_pressed, m_now, tokens().eyeRing, 2.5);
+    }
     if (m_drag == Drag::Mark || m_drag == Drag::NewMark)
         paintLoupe(painter);
 }
@@ -253,12 +258,19 @@ void FilmView::paintMarks(QPainter& painter) const
         // lead side filled, trail side a ring: left and right read without colour
         const bool isTrail = m.landmark.side != BodySide::None && (m.landmark.side == BodySide::Right) == (hand == Hand::Right);
         const QColor colour = isSelected ? tokens().eyeRing : QColor(0xC9, 0xD8, 0xE4);
-        painter.setPen(QPen(QColor(16, 20, 24, 200), 4));
+        const double radius = m.source == Source::Coach ? 4 : 3; // what a program found is smaller, with how sure it is
+        if (m.source != Source::Coach) {
+            const double reach = m.sigma * t.m11();
+            painter.setPen(QPen(QColor(0xC9, 0xD8, 0xE4, m.visible ? 70 : 140), 1, m.visible ? Qt::SolidLine : Qt::DotLine));
+            painter.setBrush(Qt::NoBrush);
+            painter.drawEllipse(p, reach, reach);
+        }
+        painter.setPen(QPen(QColor(16, 20, 24, 200), radius));
         painter.setBrush(Qt::NoBrush);
-        painter.drawEllipse(p, 4, 4);
+        painter.drawEllipse(p, radius, radius);
         painter.setPen(QPen(colour, 1.8));
         painter.setBrush(isTrail ? QBrush(Qt::NoBrush) : QBrush(colour));
-        painter.drawEllipse(p, 4, 4);
+        painter.drawEllipse(p, radius, radius);
         if (isSelected) {
             painter.setFont(report::font(12, QFont::DemiBold));
             const QString name = plainName(m.landmark, hand, m_session.pack());

@@ -83,7 +83,8 @@ std::vector<RibbonView::Station> RibbonView::layOut() const
         const bool isDragged = m_moved && e.keyPosition == m_dragged;
         const double frame = isDragged ? static_cast<double>(m_dragFrame) : e.frame.value;
         const double x = xOf(FramePosition(frame));
-        stations.push_back({k->id, QString::fromStdString(k->name), x, x, static_cast<std::int64_t>(std::llround(frame))});
+        stations.push_back({k->id, QString::fromStdString(k->name), x, x, static_cast<std::int64_t>(std::llround(frame)),
+                            e.source != Source::Coach});
     }
     std::sort(stations.begin(), stations.end(), [](const Station& a, const Station& b) { return a.flagX < b.flagX; });
     // Neighbours push each other apart, in a few rounds, evenly to both sides.
@@ -176,6 +177,9 @@ void RibbonView::contextMenuEvent(QContextMenuEvent* event)
         return;
     auto* menu = new QMenu(this);
     menu->setAttribute(Qt::WA_DeleteOnClose);
+    if (s->isProposal)
+        menu->addAction(tr("Accept %1").arg(s->name), this,
+                        [this, id = s->id, frame = s->frame] { m_session.moveKeyPosition(id, FrameIndex(frame)); });
     menu->addAction(tr("Remove %1").arg(s->name), this, [this, id = s->id] { m_session.removeKeyPosition(id); });
     menu->popup(event->globalPos());
 }
@@ -187,7 +191,11 @@ bool RibbonView::event(QEvent* event)
         const auto stations = layOut();
         const Station* s = stationAt(stations, help->pos(), false);
         const KeyPosition* k = s && m_session.pack() ? m_session.pack()->findKeyPosition(s->id) : nullptr;
-        QToolTip::showText(help->globalPos(), k ? QString::fromStdString(k->name + ": " + k->recognise) : QString(), this);
+        QToolTip::showText(help->globalPos(),
+                           k ? (s->isProposal ? tr("Proposed. Drag it, or accept it with a right click.\n") : QString()) +
+                                   QString::fromStdString(k->name + ": " + k->recognise)
+                             : QString(),
+                           this);
         return true;
     }
     return QWidget::event(event);
@@ -266,8 +274,8 @@ void RibbonView::paintEvent(QPaintEvent*)
         QPolygonF flag;
         flag << QPointF(s.flagX, y) << QPointF(s.flagX + kFlagHalfWidth, y + 6) << QPointF(s.flagX + kFlagHalfWidth, y + 13)
              << QPointF(s.flagX - kFlagHalfWidth, y + 13) << QPointF(s.flagX - kFlagHalfWidth, y + 6);
-        painter.setPen(QPen(t.panel, 1));
-        painter.setBrush(flagColour);
+        painter.setPen(s.isProposal ? QPen(flagColour, 1.5) : QPen(t.panel, 1));
+        painter.setBrush(s.isProposal ? t.panel : flagColour); // a proposal is hollow until it is made the coach's own
         painter.drawPolygon(flag);
         painter.setPen(t.ink);
         painter.setFont(report::font(11, isHere ? QFont::DemiBold : QFont::Normal));

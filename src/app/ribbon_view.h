@@ -36,6 +36,7 @@ private:
         QString name;
         double flagX = 0, figureX = 0;
         std::int64_t frame = 0;
+        bool isProposal = false; ///< placed by a program, not yet by the coach
     };
     PlayRun::Stretch shownSpan() const;
     std::vector<Station> layOut() const;

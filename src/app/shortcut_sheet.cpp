@@ -32,6 +32,7 @@ constexpr Row kRight[] = {
     {"", "Mark"},
     {"1 … 9", "place the key position here"},
     {"M", "mark the body, in the guided order"},
+    {"G", "let the program mark: body and key positions"},
     {"X", "leave out a point that cannot be seen"},
     {"arrows", "nudge the chosen point (Shift: a quarter pixel)"},
     {"Delete", "remove the chosen point or clip"},

@@ -51,13 +51,15 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
     window.resize(1280, 800);
     window.show();
     auto& library = window.workspace().library();
-    store::ClipId marked;
+    store::ClipId marked, unmarked;
     for (const auto& a : library.athletes().value_or(std::vector<store::Athlete>{}))
         for (const auto& d : library.days(a.id).value_or(std::vector<store::FilmingDay>{}))
             for (const auto& c : library.clips(d.id).value_or(std::vector<store::Clip>{}))
                 if (const auto m = library.marking(c.id); m && m->events.size() > 5 && m->athlete.age > 12) {
                     marked = c.id;
                     window.roster()->select(a.id);
+                } else if (m && m->events.empty() && c.scene.view == View::Side && d.skill == "overhand-pitch") {
+                    unmarked = c.id;
                 }
     if (!marked.isValid())
         return fail(ErrorCode::NotFound, "The library has no marked clip to show; pictures are taken from the demo library.",
@@ -105,6 +107,19 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
     window.goTo(MainWindow::Place::Page);
     waitFor([&] { return window.page()->isReady(); });
     shoot(QStringLiteral("page"));
+    if (unmarked.isValid()) {
+        painted = false;
+        window.openClip(unmarked);
+        waitFor([&] { return session.hasFilm() && painted; });
+        auto& marker = window.bench()->marker();
+        marker.start();
+        waitFor([&] { return !marker.isRunning(); });
+        session.stepKeyPosition(1);
+        session.stepKeyPosition(1);
+        session.stepKeyPosition(1);
+        waitFor([&] { return window.bench()->strip()->picturesReady() >= 10; });
+        shoot(QStringLiteral("marked-by-itself"));
+    }
     window.goTo(MainWindow::Place::Live);
     window.live()->start();
     waitFor(

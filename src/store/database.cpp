@@ -117,6 +117,18 @@ Expected<QSqlQuery> Database::run(const QString& sql, std::initializer_list<QVar
     return query;
 }
 
+Expected<void> Database::runMany(const QString& sql, std::initializer_list<QVariantList> columns) const
+{
+    QSqlQuery query(QSqlDatabase::database(m_connection, false));
+    bool ok = query.prepare(sql);
+    for (const auto& column : columns)
+        query.addBindValue(column);
+    ok = ok && query.execBatch();
+    if (!ok)
+        return tl::unexpected(errorOf(query.lastError(), m_file));
+    return {};
+}
+
 Transaction::Transaction(const Database& database)
     : m_database(database), m_begun(database.run(QStringLiteral("BEGIN IMMEDIATE")).map([](const QSqlQuery&) {})),
       m_open(m_begun.has_value())

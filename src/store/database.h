@@ -25,6 +25,8 @@ public:
 
     /// Runs one statement with its values bound in order. Errors: ReadOnly, CannotWrite (full disk), Database.
     Expected<QSqlQuery> run(const QString& sql, std::initializer_list<QVariant> values = {}) const;
+    /// Runs one statement once for each row. \param columns  of as many values each
+    Expected<void> runMany(const QString& sql, std::initializer_list<QVariantList> columns) const;
     const std::string& file() const { return m_file; }
 
 private:

@@ -526,15 +526,18 @@ Expected<void> Library::save(const FilmingDay& d)
     });
 }
 
+Expected<void> Library::update(const Clip& c)
+{
+    return nothing(
+        m_database.run(QStringLiteral("UPDATE clip SET file=?, content_hash=?, width=?, height=?, frames=?, capture_rate=?,"
+                                      " playback_rate=?, scene=? WHERE id=?"),
+                       {text(c.file), text(c.contentHash), c.film.width, c.film.height, qlonglong(c.film.frames), c.clock.capture,
+                        c.clock.playback, text(toJson(c.scene).dump()), qlonglong(c.id.value)}));
+}
+
 Expected<void> Library::save(const Clip& c)
 {
-    return inTransaction(m_database, [&] {
-        return nothing(
-            m_database.run(QStringLiteral("UPDATE clip SET file=?, content_hash=?, width=?, height=?, frames=?, capture_rate=?,"
-                                          " playback_rate=?, scene=? WHERE id=?"),
-                           {text(c.file), text(c.contentHash), c.film.width, c.film.height, qlonglong(c.film.frames),
-                            c.clock.capture, c.clock.playback, text(toJson(c.scene).dump()), qlonglong(c.id.value)}));
-    });
+    return inTransaction(m_database, [&] { return update(c); });
 }
 
 Expected<void> Library::save(const Repetition& r)
@@ -642,6 +645,44 @@ Expected<void> Library::setMark(ClipId id, FrameIndex frame, const Landmark& lan
             return insertMark(id, *m);
         return nothing(m_database.run(QStringLiteral("DELETE FROM mark WHERE clip=? AND frame=? AND landmark=?"),
                                       {qlonglong(id.value), qlonglong(frame.value), text(nameOf(landmark))}));
+    });
+}
+
+Expected<void> Library::setProgramWork(ClipId id, RepetitionId repetition, const ProgramWork& work)
+{
+    const auto coach = text(wordOf(Source::Coach));
+    QVariantList clips, frames, landmarks, xs, ys, sigmas, sources, visible; // one statement for thousands of rows
+    for (const auto& m : work.marks) {
+        if (m.source == Source::Coach)
+            return fail(ErrorCode::BadArgument, "A coach's mark is not the program's to make.");
+        clips << qlonglong(id.value);
+        frames << qlonglong(m.frame.value);
+        landmarks << text(nameOf(m.landmark));
+        xs << m.at.x;
+        ys << m.at.y;
+        sigmas << m.sigma;
+        sources << text(wordOf(m.source));
+        visible << m.visible;
+    }
+    return inTransaction(m_database, [&]() -> Expected<void> {
+        auto done =
+            nothing(m_database.run(QStringLiteral("DELETE FROM mark WHERE clip=? AND source<>?"), {qlonglong(id.value), coach}));
+        if (done && !work.marks.empty())
+            done = m_database.runMany(QStringLiteral("INSERT OR IGNORE INTO mark VALUES (?,?,?,?,?,?,?,?)"),
+                                      {clips, frames, landmarks, xs, ys, sigmas, sources, visible});
+        const auto placed = events(repetition);
+        if (!placed)
+            return tl::unexpected(placed.error());
+        for (const auto& [keyPosition, event] : work.events) {
+            const auto present =
+                std::find_if(placed->begin(), placed->end(), [&](const Event& e) { return e.keyPosition == keyPosition; });
+            if (!done || (present != placed->end() && present->source == Source::Coach))
+                continue;
+            done = event ? insertEvent(repetition, *event)
+                         : nothing(m_database.run(QStringLiteral("DELETE FROM event WHERE repetition=? AND key_position=?"),
+                                                  {qlonglong(repetition.value), text(keyPosition)}));
+        }
+        return done && work.clip ? update(*work.clip) : done;
     });
 }
 

@@ -59,6 +59,9 @@ public:
     Expected<void> setEvent(RepetitionId, const std::string& keyPosition, const std::optional<Event>&);
     Expected<void> setAnswer(RepetitionId, const std::string& observation, const std::optional<std::string>& choice);
     Expected<void> setMark(ClipId, FrameIndex, const Landmark&, const std::optional<Mark>&);
+    /// What a program made of a clip takes the place of what programs made of it before, all at once. A coach's own marks and
+    /// key positions stay, and where one lies, no program's comes.
+    Expected<void> setProgramWork(ClipId, RepetitionId, const ProgramWork&);
     /// All of a marking's key positions, for the clip's first repetition, and its marks at once, beside those there are.
     Expected<void> addMarking(ClipId, const Marking&);
 
@@ -76,6 +79,7 @@ private:
         : m_folder(std::move(folder)), m_database(std::move(database)), m_readOnly(readOnly)
     {
     }
+    Expected<void> update(const Clip&);
     Expected<void> insertEvent(RepetitionId, const Event&);
     Expected<void> insertAnswer(RepetitionId, const std::string& observation, const std::string& choice);
     Expected<void> insertMark(ClipId, const Mark&);

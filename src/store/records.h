@@ -64,6 +64,13 @@ struct KnownFilm {
     bool operator==(const KnownFilm&) const = default;
 };
 
+/// What a program made of a clip.
+struct ProgramWork {
+    std::vector<Mark> marks;                            ///< of the whole clip; none by a coach
+    std::map<std::string, std::optional<Event>> events; ///< by key position; empty: none any more
+    std::optional<Clip> clip;                           ///< with what it found out about the scene
+};
+
 struct RepetitionRecord {
     Repetition repetition;
     std::vector<Event> events;

@@ -1,0 +1,150 @@
+#include "support/runner.h"
+
+#include "core/time.h"
+#include "vision/body_marks.h"
+
+#include <QtTest>
+
+#include <cmath>
+
+using namespace kestrel;
+using namespace kestrel::vision;
+
+namespace {
+
+constexpr double kRate = 60;
+
+/// A standing body: left points at x = 200, right ones at x = 300 (pixels), walking three pixels a picture to the right.
+Pose bodyAt(int picture)
+{
+    static const std::map<PosePoint, double> heights{
+        {PosePoint::LeftShoulder, 200}, {PosePoint::LeftElbow, 260}, {PosePoint::LeftWrist, 320}, {PosePoint::LeftHip, 300},
+        {PosePoint::LeftKnee, 400},     {PosePoint::LeftAnkle, 500}, {PosePoint::LeftHeel, 505},  {PosePoint::LeftToe, 510}};
+    Pose p;
+    p.certainty = 1;
+    for (std::size_t n = 0; n < kPosePoints; ++n)
+        p.points[n] = {{250.0 + 3 * picture, 150}, 1};
+    for (const auto& [point, y] : heights) {
+        const auto n = static_cast<std::size_t>(point);
+        p.points[n].at = {200.0 + 3 * picture, y};
+        p.points[n + 1].at = {300.0 + 3 * picture, y};
+    }
+    return p;
+}
+
+PoseTrack walk(int pictures)
+{
+    PoseTrack t;
+    for (int n = 0; n < pictures; ++n)
+        t.poses.push_back(bodyAt(n));
+    t.looked = pictures;
+    return t;
+}
+
+void swapLegs(Pose& p)
+{
+    for (const PosePoint left :
+         {PosePoint::LeftHip, PosePoint::LeftKnee, PosePoint::LeftAnkle, PosePoint::LeftHeel, PosePoint::LeftToe})
+        std::swap(p.points[static_cast<std::size_t>(left)], p.points[static_cast<std::size_t>(left) + 1]);
+}
+
+const Mark* find(const std::vector<Mark>& marks, int frame, Part part, BodySide side)
+{
+    const auto it = std::find_if(marks.begin(), marks.end(), [&](const Mark& m) {
+        return m.frame.value == frame && m.landmark == Landmark{part, side, {}};
+    });
+    return it == marks.end() ? nullptr : &*it;
+}
+
+std::vector<Mark> marksOf(const PoseTrack& t)
+{
+    return bodyMarks(t, evenClock(static_cast<std::int64_t>(t.poses.size()), kRate));
+}
+
+} // namespace
+
+class BodyMarksTest : public QObject {
+    Q_OBJECT
+private slots:
+    void marks_lieWhereTheNetworkSaw_withSigmaAndSource();
+    void sides_swappedForAWhile_areSwappedBack();
+    void sides_swappedMostOfTheTime_areBelieved();
+    void slip_onOnePicture_isLeftOut();
+    void nobody_leavesAGap();
+    void hidden_isMarkedSo_andLessSure();
+    void scale_isTheLegOverTheHeight();
+};
+
+void BodyMarksTest::marks_lieWhereTheNetworkSaw_withSigmaAndSource()
+{
+    const auto marks = marksOf(walk(20));
+    const Mark* knee = find(marks, 7, Part::Knee, BodySide::Left);
+    QVERIFY(knee);
+    QCOMPARE(knee->at, (ImagePoint{221, 400}));
+    QCOMPARE(knee->source, Source::Network);
+    QVERIFY(knee->visible);
+    QVERIFY2(std::abs(knee->sigma - 5) < 1e-9, qPrintable(QString::number(knee->sigma))); // 5 % of a trunk of 100 pixels
+}
+
+void BodyMarksTest::sides_swappedForAWhile_areSwappedBack()
+{
+    PoseTrack t = walk(60);
+    for (int n = 20; n < 32; ++n)
+        swapLegs(*t.poses[static_cast<std::size_t>(n)]);
+    QVERIFY(marksOf(t) == marksOf(walk(60)));
+}
+
+void BodyMarksTest::sides_swappedMostOfTheTime_areBelieved()
+{
+    PoseTrack t = walk(60);
+    for (int n = 5; n < 60; ++n)
+        swapLegs(*t.poses[static_cast<std::size_t>(n)]);
+    PoseTrack all = walk(60);
+    for (auto& p : all.poses)
+        swapLegs(*p);
+    QVERIFY(marksOf(t) == marksOf(all));
+}
+
+void BodyMarksTest::slip_onOnePicture_isLeftOut()
+{
+    PoseTrack t = walk(20);
+    t.poses[9]->points[static_cast<std::size_t>(PosePoint::LeftWrist)].at.y += 90;
+    const auto marks = marksOf(t);
+    QVERIFY(!find(marks, 9, Part::Wrist, BodySide::Left));
+    QVERIFY(find(marks, 9, Part::Wrist, BodySide::Right));
+    QVERIFY(find(marks, 8, Part::Wrist, BodySide::Left) && find(marks, 10, Part::Wrist, BodySide::Left));
+}
+
+void BodyMarksTest::nobody_leavesAGap()
+{
+    PoseTrack t = walk(20);
+    t.poses[4].reset();
+    t.poses[5].reset();
+    const auto marks = marksOf(t);
+    for (const auto& m : marks)
+        QVERIFY(m.frame.value != 4 && m.frame.value != 5);
+    QVERIFY(find(marks, 3, Part::Hip, BodySide::Left) && find(marks, 6, Part::Hip, BodySide::Left));
+    QVERIFY(bodyMarks({}, evenClock(0, kRate)).empty());
+}
+
+void BodyMarksTest::hidden_isMarkedSo_andLessSure()
+{
+    PoseTrack t = walk(20);
+    t.poses[3]->points[static_cast<std::size_t>(PosePoint::RightAnkle)].visible = 0.1;
+    const auto marks = marksOf(t);
+    const Mark *hidden = find(marks, 3, Part::Ankle, BodySide::Right), *seen = find(marks, 2, Part::Ankle, BodySide::Right);
+    QVERIFY(hidden && seen && !hidden->visible && seen->visible);
+    QVERIFY(hidden->sigma > 1.5 * seen->sigma);
+}
+
+void BodyMarksTest::scale_isTheLegOverTheHeight()
+{
+    const auto scale = scaleFromHeight(marksOf(walk(20)), 1.6);
+    QVERIFY(scale);
+    QVERIFY(std::abs((scale->to - scale->from).length() - 200) < 1e-9); // hip at 300, ankle at 500
+    QVERIFY(std::abs(scale->metres - 0.491 * 1.6) < 1e-9);
+    QVERIFY(!scaleFromHeight({}, 1.6));
+}
+
+KESTREL_TEST(BodyMarksTest)
+#include "body_marks_test.moc"
