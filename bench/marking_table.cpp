@@ -1,9 +1,9 @@
 // How well the program marks the body by itself, on painted films: docs/accuracy.md.
 
-#include "core/detect.h"
 #include "marked.h"
 #include "sim/simulate.h"
 #include "vision/body_marks.h"
+#include "vision/propose.h"
 
 #include <QGuiApplication>
 #include <QTemporaryDir>
@@ -177,7 +177,7 @@ int main(int argc, char** argv)
                 m.marks = vision::bodyMarks(*track, evenClock(m.film.frames, kRate));
                 compare(s->truth, m.marks, score, byPart);
                 m.events.clear();
-                for (const auto& d : detectKeyPositions(pack, Repetition(m))) {
+                for (const auto& d : vision::proposeKeyPositions(pack, m, evenClock(m.film.frames, kRate))) {
                     const Event* real = findEvent(s->truth, d.keyPosition);
                     if (!real)
                         continue;

@@ -1,8 +1,8 @@
 #include "app/auto_marker.h"
 
-#include "core/detect.h"
 #include "core/pack_folder.h"
 #include "vision/body_marks.h"
+#include "vision/propose.h"
 
 #include <set>
 
@@ -112,7 +112,7 @@ Expected<AutoMarker::Found> AutoMarker::mark(const Work& work, const vision::Tra
         if (own.count({m.frame.value, m.landmark}) == 0)
             whole.marks.push_back(m);
     if (found.looked == found.of) // half a film has other extremes
-        for (const auto& d : detectKeyPositions(work.pack, kestrel::Repetition(whole, work.clock)))
+        for (const auto& d : vision::proposeKeyPositions(work.pack, whole, work.clock))
             if (const Event* e = findEvent(work.marking, d.keyPosition); d.frame && (!e || e->source != Source::Coach))
                 found.events.push_back({d.keyPosition, *d.frame, d.uncertaintyFrames, Source::Network});
     return found;
@@ -148,9 +148,10 @@ void AutoMarker::take(const Work& work, const Expected<Found>& found)
     if (!m_workspace.edit(tr("mark for me"), change(after), change(before)))
         return;
     QString text = tr("The body is marked on %1 of %2 pictures").arg(found->seen).arg(found->of);
-    if (!found->events.empty())
-        text += tr(", %n key position(s) proposed: drag or press its number to make one yours", nullptr,
-                   static_cast<int>(found->events.size()));
+    if (found->events.size() == 1)
+        text += tr(", a key position proposed: drag it or press its number to make it yours");
+    else if (!found->events.empty())
+        text += tr(", %1 key positions proposed: drag one or press its number to make it yours").arg(found->events.size());
     if (takesScale)
         text += tr("; the scale is from the athlete's height");
     emit message(text + QLatin1Char('.'));

@@ -109,11 +109,17 @@ void OneThingCard::refresh()
         good = tr("Good already: %1").arg(strengths.join(QLatin1Char(' ')));
     // the first is said, the rest is a hover away: the card stays a card
     QStringList remarks;
+    const auto& events = m_session.marking().events;
+    if (const auto proposed =
+            std::count_if(events.begin(), events.end(), [](const Event& e) { return e.source != Source::Coach; }))
+        remarks << (proposed == 1
+                        ? tr("Rests on a key position the program proposed: look at it before you say it.")
+                        : tr("Rests on %1 key positions the program proposed: look at them before you say it.").arg(proposed));
     for (const auto& r : review.remarks)
         remarks << QString::fromStdString(r.text);
     const QString said = remarks.isEmpty()     ? QString()
                          : remarks.size() == 1 ? remarks.front()
-                                               : tr("%1 (%2 more)").arg(remarks.front()).arg(remarks.size() - 1);
+                                               : tr("%1 (%2 more)").arg(remarks.front(), QString::number(remarks.size() - 1));
     m_remarks->setToolTip(remarks.join(QStringLiteral("\n\n")));
     const std::pair<QLabel*, QString> lines[] = {{m_cue, cue},         {m_why, why},   {m_caution, caution},
                                                  {m_drill, drillLine}, {m_good, good}, {m_remarks, said}};

@@ -1,10 +1,10 @@
 #include "cli/arguments.h"
 #include "cli/verbs.h"
-#include "core/detect.h"
 #include "core/marking_json.h"
 #include "core/pack_folder.h"
 #include "media/film.h"
 #include "vision/body_marks.h"
+#include "vision/propose.h"
 
 #include <filesystem>
 #include <mutex>
@@ -88,7 +88,7 @@ VerbResult mark(const Words& words, Streams io)
     if (height)
         m.scene.scale = vision::scaleFromHeight(m.marks, *height);
     nlohmann::json positions = nlohmann::json::array();
-    for (const auto& d : detectKeyPositions(*pack, Repetition(m, clock))) {
+    for (const auto& d : vision::proposeKeyPositions(*pack, m, clock)) {
         positions.push_back({{"keyPosition", d.keyPosition},
                              {"frame", d.frame ? nlohmann::json(d.frame->value) : nlohmann::json()},
                              {"why", d.why}});

@@ -73,7 +73,8 @@ Curve negated(Curve c)
 
 class Search {
 public:
-    Search(const Pack& pack, const Repetition& repetition) : m_pack(pack), m_repetition(repetition)
+    Search(const Pack& pack, const Repetition& repetition, double roughness)
+        : m_pack(pack), m_repetition(repetition), m_roughness(roughness)
     {
         const auto height = repetition.marking().athlete.heightMetres.value_or(kUsualHeight);
         m_height = repetition.frame().hasScale() ? height : static_cast<double>(repetition.marking().film.height) / 2;
@@ -165,15 +166,15 @@ private:
         case DetectorKind::Still: {
             const Curve speed = speedAlong(in, 0);
             const auto top = peakOf(speed);
-            return top ? firstStill(speed, kStillShare * top->value) : std::nullopt;
+            return top ? firstStill(speed, m_roughness * kStillShare * top->value) : std::nullopt;
         }
         case DetectorKind::Lands:
-            return height.isEmpty() ? std::nullopt : lastFall(height, lowestOf(height) + kLandShare * m_height);
+            return height.isEmpty() ? std::nullopt : lastFall(height, lowestOf(height) + m_roughness * kLandShare * m_height);
         case DetectorKind::Leaves:
             return leaving(in);
         case DetectorKind::ComeApart: {
             const Curve gap = along([](BodyPoint p, BodyPoint q) { return (q - p).length(); });
-            return gap.isEmpty() ? std::nullopt : firstRise(gap, lowestOf(gap) + kApartShare * m_height);
+            return gap.isEmpty() ? std::nullopt : firstRise(gap, lowestOf(gap) + m_roughness * kApartShare * m_height);
         }
         case DetectorKind::Closest:
             return peak(along([](BodyPoint p, BodyPoint q) { return -(q - p).length(); }));
@@ -192,13 +193,14 @@ private:
             start = start ? start : p;
             return (p - *start).length();
         });
-        return firstRise(away, kLeaveShare * m_height);
+        return firstRise(away, m_roughness * kLeaveShare * m_height);
     }
 
     static double lowestOf(const Curve& c) { return *std::min_element(c.values.begin(), c.values.end()); }
 
     const Pack& m_pack;
     const Repetition& m_repetition;
+    double m_roughness;
     double m_height = 1;
     std::int64_t m_first = 0, m_last = 0;
     std::map<std::string, Detection> m_found;
@@ -206,9 +208,9 @@ private:
 
 } // namespace
 
-std::vector<Detection> detectKeyPositions(const Pack& pack, const Repetition& repetition)
+std::vector<Detection> detectKeyPositions(const Pack& pack, const Repetition& repetition, double roughness)
 {
-    return Search(pack, repetition).run();
+    return Search(pack, repetition, roughness).run();
 }
 
 } // namespace kestrel

@@ -24,6 +24,8 @@ struct Detection {
 /// Extremes and peaks are refined by the parabola through three frames. "Still", "lands", "leaves" and "come apart" are the
 /// first instant at which a threshold is passed (speeds as shares of the point's own top speed, places as shares of
 /// standing height, see detect.cpp), placed between the two frames by straight interpolation.
-std::vector<Detection> detectKeyPositions(const Pack&, const Repetition&);
+///
+/// \param roughness  how much wider the thresholds are than for marks set with care: what a network saw trembles
+std::vector<Detection> detectKeyPositions(const Pack&, const Repetition&, double roughness = 1);
 
 } // namespace kestrel

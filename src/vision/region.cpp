@@ -11,23 +11,29 @@ namespace {
 constexpr double kMargin = 1.25;   // of what the landmark network was trained on
 constexpr double kBelowTop = 0.52; // of a box's height: the middle of a body is a little below it
 
-void add(const media::Picture& p, double x, double y, Beyond beyond, float weight, float* rgb)
+/// Adds the picture's colour at a place, between its four pixels, which all lie inside.
+void addInside(const media::Picture& p, float x, float y, float weight, float* rgb)
 {
-    x -= 0.5;
-    y -= 0.5;
-    if (beyond == Beyond::Black && (x < -1 || y < -1 || x > p.size.width || y > p.size.height))
+    const int left = static_cast<int>(x), top = static_cast<int>(y);
+    const float fx = x - static_cast<float>(left), fy = y - static_cast<float>(top);
+    const std::uint8_t *upper = p.row(top) + 4 * left, *lower = upper + p.stride;
+    const float a = weight * (1 - fx) * (1 - fy), b = weight * fx * (1 - fy), c = weight * (1 - fx) * fy, d = weight * fx * fy;
+    for (int n = 0; n < 3; ++n) // stored as blue, green, red
+        rgb[2 - n] += a * upper[n] + b * upper[n + 4] + c * lower[n] + d * lower[n + 4];
+}
+
+/// The same anywhere. \param x, y  from the centre of the first pixel
+void add(const media::Picture& p, float x, float y, Beyond beyond, float weight, float* rgb)
+{
+    const auto right = static_cast<float>(p.size.width - 1), bottom = static_cast<float>(p.size.height - 1);
+    if (x >= 0 && y >= 0 && x < right && y < bottom)
+        return addInside(p, x, y, weight, rgb);
+    if (beyond == Beyond::Black && (x < -1 || y < -1 || x > right + 1 || y > bottom + 1))
         return;
-    const double left = std::floor(x), top = std::floor(y);
-    const auto fx = static_cast<float>(x - left), fy = static_cast<float>(y - top);
-    const auto column = [&](double v) { return static_cast<int>(std::clamp<double>(v, 0, p.size.width - 1)) * 4; };
-    const auto row = [&](double v) { return p.row(static_cast<int>(std::clamp<double>(v, 0, p.size.height - 1))); };
-    const std::uint8_t *upper = row(top), *lower = row(top + 1);
-    const int a = column(left), b = column(left + 1);
-    for (int c = 0; c < 3; ++c) { // stored as blue, green, red
-        const float high = static_cast<float>(upper[a + c]) * (1 - fx) + static_cast<float>(upper[b + c]) * fx;
-        const float low = static_cast<float>(lower[a + c]) * (1 - fx) + static_cast<float>(lower[b + c]) * fx;
-        rgb[2 - c] += weight * (high * (1 - fy) + low * fy);
-    }
+    const auto column = std::clamp(static_cast<int>(std::lround(x)), 0, p.size.width - 1);
+    const std::uint8_t* at = p.row(std::clamp(static_cast<int>(std::lround(y)), 0, p.size.height - 1)) + 4 * column;
+    for (int n = 0; n < 3; ++n)
+        rgb[2 - n] += weight * at[n];
 }
 
 } // namespace
@@ -53,21 +59,22 @@ Region regionOfBox(ImagePoint corner, double width, double height)
 void sample(const media::Picture& picture, const Region& region, int side, Beyond beyond, float least, float most,
             std::span<float> rgb)
 {
-    const int each = std::clamp(static_cast<int>(std::lround(region.side / side / 2)), 1, 4); // samples a pixel, each way
+    const int each = std::clamp(static_cast<int>(region.side / side / 2), 1, 4); // samples a pixel, each way
     const float weight = (most - least) / 255 / static_cast<float>(each * each);
     const ImagePoint origin = region.at(0, 0), right = region.at(1, 0), down = region.at(0, 1);
     const double step = 1.0 / (side * each);
-    const double rightX = (right.x - origin.x) * step, rightY = (right.y - origin.y) * step;
+    const auto rightX = static_cast<float>((right.x - origin.x) * step), rightY = static_cast<float>((right.y - origin.y) * step);
     const double downX = (down.x - origin.x) * step, downY = (down.y - origin.y) * step;
-    float* to = rgb.data();
-    for (int y = 0; y < side; ++y)
-        for (int x = 0; x < side; ++x, to += 3) {
-            std::fill_n(to, 3, least);
-            for (int n = 0; n < each * each; ++n) {
-                const double u = x * each + n % each + 0.5, v = y * each + n / each + 0.5;
-                add(picture, origin.x + u * rightX + v * downX, origin.y + u * rightY + v * downY, beyond, weight, to);
-            }
+    std::fill(rgb.begin(), rgb.end(), least);
+    for (int v = 0; v < side * each; ++v) {
+        const auto fromX = static_cast<float>(origin.x - 0.5 + (v + 0.5) * downX),
+                   fromY = static_cast<float>(origin.y - 0.5 + (v + 0.5) * downY);
+        float* to = rgb.data() + static_cast<std::ptrdiff_t>(v / each) * side * 3;
+        for (int u = 0; u < side * each; ++u) {
+            const float along = static_cast<float>(u) + 0.5f;
+            add(picture, fromX + along * rightX, fromY + along * rightY, beyond, weight, to + 3 * (u / each));
         }
+    }
 }
 
 } // namespace kestrel::vision

@@ -65,6 +65,7 @@ void AutoMarkTest::button_marksEveryPicture_proposesKeyPositions_keepsTheCoachs_
     for (const auto& e : after.events)
         proposed += e.source == Source::Network;
     QVERIFY2(proposed >= 3, qPrintable(QString::number(proposed)));
+    QTRY_VERIFY(m_window->find<QLabel>(QStringLiteral("remarks"))->text().contains(QStringLiteral("proposed")));
     QVERIFY(after.scene == before.scene); // the scale that is there stays
 
     // near the truth: hips of a body 200 pixels high, half of the time within eight pixels

@@ -1,0 +1,89 @@
+// How fast the program marks by itself, against the bare network on the same cores in the same run.
+
+#include "core/pack_folder.h"
+#include "sim/simulate.h"
+#include "vision/network.h"
+#include "vision/pose_track.h"
+
+#include <QGuiApplication>
+#include <QTemporaryDir>
+
+#include <benchmark/benchmark.h>
+
+#include <chrono>
+#include <thread>
+
+using namespace kestrel;
+
+namespace {
+
+constexpr int kThreads = 2; // as trackPose
+constexpr int kRuns = 40;
+
+double seconds()
+{
+    return std::chrono::duration<double>(std::chrono::steady_clock::now().time_since_epoch()).count();
+}
+
+std::string g_film;
+
+/// Pictures a second of the network alone, on as many threads as marking uses.
+double bareRate(const std::string& model)
+{
+    std::vector<vision::Network> networks;
+    for (int n = 0; n < kThreads; ++n)
+        networks.push_back(std::move(*vision::Network::load(model)));
+    const double begin = seconds();
+    {
+        std::vector<std::jthread> threads;
+        for (auto& network : networks)
+            threads.emplace_back([&network] {
+                for (int n = 0; n < kRuns; ++n)
+                    network.run();
+            });
+    }
+    return kThreads * kRuns / (seconds() - begin);
+}
+
+void marking(benchmark::State& state, bool isQuick)
+{
+    vision::TrackOptions options;
+    options.models = shippedFolder("models");
+    options.isQuick = isQuick;
+    const std::string model = options.models + (isQuick ? "/pose_landmark_lite.tflite" : "/pose_landmark_full.tflite");
+    double bare = 0, own = 0;
+    int rounds = 0;
+    for (auto _ : state) { // the bare network before and after, so that a busy machine is the same for both
+        const double before = bareRate(model);
+        const double begin = seconds();
+        const auto track = vision::trackPose(g_film, options);
+        own += static_cast<double>(track->looked) / (seconds() - begin);
+        bare += (before + bareRate(model)) / 2;
+        ++rounds;
+    }
+    state.counters["pictures_a_second"] = own / rounds;
+    state.counters["bare_network"] = bare / rounds;
+    state.counters["ratio"] = own / bare;
+}
+
+} // namespace
+
+BENCHMARK_CAPTURE(marking, full, false)->Unit(benchmark::kMillisecond)->Iterations(3);
+BENCHMARK_CAPTURE(marking, quick, true)->Unit(benchmark::kMillisecond)->Iterations(3);
+
+int main(int argc, char** argv)
+{
+    qputenv("QT_QPA_PLATFORM", "offscreen");
+    const QGuiApplication application(argc, argv);
+    const QTemporaryDir folder;
+    g_film = (folder.path() + QStringLiteral("/clip.mp4")).toStdString();
+    sim::SimulateOptions o;
+    o.skill = "overhand-pitch";
+    o.frameRate = 60;
+    const auto s = sim::simulate(o);
+    if (!s || !sim::saveClip(*s, g_film))
+        return 1;
+    benchmark::Initialize(&argc, argv);
+    benchmark::RunSpecifiedBenchmarks();
+    return 0;
+}
