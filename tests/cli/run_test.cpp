@@ -56,6 +56,7 @@ private slots:
     void showExample_headDrop_isNamedOrItsCause();
     void packsList_countsWhatIsThere();
     void positions_areFound_theCoachsStay();
+    void mark_ofAPaintedFilm_canBeReviewed();
     void review_ofTwoMarkings_countsThem();
     void packsDescribe_saysEverythingInWords();
     void packsCheck_goodAndBroken();
@@ -144,6 +145,10 @@ void RunTest::badInput_exits2_withOneClearSentence_data()
     row("review --pack ~/wrong.json --marking ~/sim/truth.json", "jolly-kestrel/pack");
     row("review --pack overhand-pitch --marking ~/sim/truth.json --not-yet juggling", "no fault \"juggling\"");
     row("positions --pack overhand-pitch", "--marking");
+    row("mark", "film file");
+    row("mark ~/gone.mp4 --skill overhand-pitch --view side --out ~/m.json", "gone.mp4");
+    row("mark ~/gone.mp4 --skill overhand-pitch --view above --out ~/m.json", "--view");
+    row("mark ~/gone.mp4 --skill overhand-pitch --view side --box 1,2,3 --out ~/m.json", "--box");
     row("positions --pack overhand-pitch --marking ~/gone.json", "gone.json");
     row("packs check", "missing");
     row("packs check ~/gone.json", "gone.json");
@@ -346,6 +351,29 @@ void RunTest::packsList_countsWhatIsThere()
 }
 
 /// Found on the truth's marks, they lie where the truth has them; a coach's own key position stays where it is.
+void RunTest::mark_ofAPaintedFilm_canBeReviewed()
+{
+    const Ran painted = run(
+        {"simulate", "--skill", "overhand-pitch", "--view", "side", "--fps", "30", "--size", "640x360", "--out", path("auto")});
+    QCOMPARE(painted.exitCode, 0);
+    const Ran r = run({"mark", path("auto/clip.mp4"), "--skill", "overhand-pitch", "--view", "side", "--hand", "right",
+                       "--height", "1.6", "--quick", "--out", path("auto/marked.json")});
+    QVERIFY2(r.exitCode == 0 || r.exitCode == 3, r.err.c_str());
+    const auto json = nlohmann::json::parse(r.out);
+    QVERIFY(json["seen"] == json["frames"] && json["marks"].get<int>() > 20 * json["frames"].get<int>() - 40);
+    const auto marking = loadMarking(path("auto/marked.json"));
+    QVERIFY2(marking, marking ? "" : marking.error().text().c_str());
+    QVERIFY(marking->scene.scale && marking->skill == "overhand-pitch");
+    // the athlete is as tall as said: hip to ankle on the film is 0.491 of it
+    QVERIFY(std::abs(marking->scene.scale->metres - 0.491 * 1.6) < 1e-6);
+    const Ran review = run({"review", "--pack", "overhand-pitch", "--marking", path("auto/marked.json")});
+    QCOMPARE(review.exitCode, 0);
+    int read = 0;
+    for (const auto& reading : nlohmann::json::parse(review.out)["readings"])
+        read += !reading["value"].is_null();
+    QVERIFY2(read > 5, qPrintable(QString::number(read)));
+}
+
 void RunTest::positions_areFound_theCoachsStay()
 {
     auto marking = *loadMarking(path("sim/truth.json"));
