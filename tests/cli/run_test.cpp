@@ -369,7 +369,8 @@ void RunTest::mark_ofAPaintedFilm_canBeReviewed()
     const Ran review = run({"review", "--pack", "overhand-pitch", "--marking", path("auto/marked.json")});
     QCOMPARE(review.exitCode, 0);
     int read = 0;
-    for (const auto& reading : nlohmann::json::parse(review.out)["readings"])
+    const auto judged = nlohmann::json::parse(review.out);
+    for (const auto& reading : judged["readings"])
         read += !reading["value"].is_null();
     QVERIFY2(read > 5, qPrintable(QString::number(read)));
 }
