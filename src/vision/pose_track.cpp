@@ -78,6 +78,8 @@ private:
             if (people.empty())
                 return std::nullopt;
             place = m_eyes.reader.read(picture, nearest(people, region).region);
+            if (place) // the finder's region is rough; the one that follows from the body is what the network was made for
+                place = m_eyes.reader.read(picture, place->next);
         }
         return place ? std::optional(place->next) : std::nullopt;
     }
