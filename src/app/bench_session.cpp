@@ -80,6 +80,9 @@ void BenchSession::open(store::ClipId id)
 void BenchSession::takeSettings()
 {
     m_decoder.setCeiling(Settings::filmMemory().value_or(media::FilmService::defaultCeiling()));
+    const int before = std::exchange(m_tasks, Settings::tasks());
+    if (m_tasks != before)
+        unjudge();
 }
 
 void BenchSession::openFilm()
@@ -156,7 +159,7 @@ const Review& BenchSession::review() const
     if (!m_review) {
         m_review.emplace();
         if (m_pack) {
-            const ReadOptions options{m_day.school, {}, 1, {}};
+            const ReadOptions options{m_day.school, {}, m_tasks, {}};
             std::vector<ReadRepetition> all{readRepetition(*m_pack, kestrel::Repetition(m_marking, m_clock), options)};
             for (const auto& r : m_repetitions)
                 if (const ReadRepetition* other = r.id == m_repetition.id ? nullptr : readOther(r.id, options))

@@ -177,6 +177,7 @@ private:
     mutable std::optional<Review> m_review; // empty: not judged since the last change
     /// The clip's other repetitions, read when first asked for, until something beside the shown one changes.
     mutable std::map<store::RepetitionId, ReadRepetition> m_others;
+    int m_tasks = 1; ///< that go home
     QTimer m_reviewTurn;
     std::optional<Error> m_filmError;
     std::vector<std::string> m_filmWarnings;

@@ -47,6 +47,7 @@ OneThingCard::OneThingCard(BenchSession& session, QWidget* parent) : QFrame(pare
     m_why = addLabel(layout, this, "why");
     m_caution = addLabel(layout, this, "caution");
     m_drill = addLabel(layout, this, "drill");
+    m_also = addLabel(layout, this, "also");
     m_good = addLabel(layout, this, "good");
     m_remarks = addLabel(layout, this, "remarks");
     connect(m_show, &QToolButton::clicked, &session, [this] {
@@ -71,6 +72,7 @@ void OneThingCard::takeTones()
     setTone(m_why, t.ink, 12, 400);
     setTone(m_caution, t.alert, 12, 600);
     setTone(m_drill, t.slate, 12, 600);
+    setTone(m_also, t.ink, 12, 400);
     setTone(m_good, t.ink, 12, 400);
     setTone(m_remarks, t.muted, 11, 400);
     update();
@@ -80,14 +82,19 @@ void OneThingCard::refresh()
 {
     const Review& review = m_session.review();
     const Pack* pack = m_session.pack();
-    QString cue, why, caution, drillLine, good;
+    QString cue, why, caution, drillLine, also, good;
     if (review.oneThing && pack) {
         const OneThing& thing = *review.oneThing;
         const auto voice = report::voiceFor(review.athlete.age);
-        const std::string& words = voice == report::Voice::Child  ? thing.cue.child
-                                   : voice == report::Voice::Teen ? thing.cue.teen
-                                                                  : thing.cue.adult;
-        cue = QStringLiteral("“") + QString::fromStdString(words) + QStringLiteral("”");
+        const auto quoted = [voice](const Cue& c) {
+            return QStringLiteral("“") + QString::fromStdString(report::inVoice(c, voice)) + QStringLiteral("”");
+        };
+        cue = quoted(thing.cue);
+        QStringList more;
+        for (const auto& task : review.alsoNow)
+            more << quoted(task.cue);
+        if (!more.isEmpty())
+            also = tr("Then: %1").arg(more.join(QLatin1Char(' ')));
         why = QString::fromStdString(thing.why);
         if (const Fault* f = pack->findFault(thing.fault))
             caution = QString::fromStdString(f->caution);
@@ -121,8 +128,8 @@ void OneThingCard::refresh()
                          : remarks.size() == 1 ? remarks.front()
                                                : tr("%1 (%2 more)").arg(remarks.front(), QString::number(remarks.size() - 1));
     m_remarks->setToolTip(remarks.join(QStringLiteral("\n\n")));
-    const std::pair<QLabel*, QString> lines[] = {{m_cue, cue},         {m_why, why},   {m_caution, caution},
-                                                 {m_drill, drillLine}, {m_good, good}, {m_remarks, said}};
+    const std::pair<QLabel*, QString> lines[] = {{m_cue, cue},   {m_why, why},   {m_caution, caution}, {m_drill, drillLine},
+                                                 {m_also, also}, {m_good, good}, {m_remarks, said}};
     for (const auto& [label, line] : lines) {
         label->setText(line);
         label->setVisible(!line.isEmpty());

@@ -25,7 +25,7 @@ private:
     QLabel* m_cue;
     QLabel* m_why;
     QLabel* m_caution;
-    QLabel* m_drill;
+    QLabel *m_drill, *m_also;
     QLabel* m_good;
     QLabel* m_remarks;
     QToolButton* m_show;

@@ -2,11 +2,14 @@
 
 #include <QSettings>
 
+#include <algorithm>
+
 namespace kestrel::app {
 
 namespace {
 
 constexpr qulonglong kMiB = 1 << 20, kLeastMiB = 32, kMostMiB = 1 << 20;
+constexpr int kMostTasks = 3;
 
 QSettings file()
 {
@@ -28,6 +31,16 @@ void Settings::setFilmMemory(std::optional<std::size_t> bytes)
         settings.setValue(QStringLiteral("film/memoryMiB"), static_cast<qulonglong>(*bytes / kMiB));
     else
         settings.remove(QStringLiteral("film/memoryMiB"));
+}
+
+int Settings::tasks()
+{
+    return std::clamp(file().value(QStringLiteral("judging/tasks"), 1).toInt(), 1, kMostTasks);
+}
+
+void Settings::setTasks(int tasks)
+{
+    file().setValue(QStringLiteral("judging/tasks"), tasks);
 }
 
 } // namespace kestrel::app

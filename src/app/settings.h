@@ -10,6 +10,9 @@ struct Settings {
     /// Memory for decoded pictures. Empty: a quarter of what is free, at most 1 GiB.
     static std::optional<std::size_t> filmMemory();
     static void setFilmMemory(std::optional<std::size_t> bytes);
+    /// How many tasks go home with a player, 1 to 3.
+    static int tasks();
+    static void setTasks(int);
 };
 
 } // namespace kestrel::app

@@ -33,9 +33,20 @@ SettingsForm::SettingsForm(BenchSession& session, QWidget* beside) : QFrame(besi
         session.takeSettings();
     });
     form->addRow(tr("Memory for pictures of the film"), memory);
+    auto* tasks = new QComboBox(this);
+    tasks->setObjectName(QStringLiteral("tasks"));
+    tasks->addItem(tr("one thing"), 1);
+    tasks->addItem(tr("up to two"), 2);
+    tasks->addItem(tr("up to three"), 3);
+    tasks->setCurrentIndex(tasks->findData(Settings::tasks()));
+    connect(tasks, &QComboBox::activated, this, [tasks, &session] {
+        Settings::setTasks(tasks->currentData().toInt());
+        session.takeSettings();
+    });
     auto* note = new QLabel(tr("More keeps more of the film ready for steps in both directions."), this);
     note->setProperty("muted", true);
     form->addRow(note);
+    form->addRow(tr("What goes home with a player"), tasks);
     adjustSize();
     const QPoint corner = beside->mapToGlobal(QPoint(beside->width() + 6, beside->height()));
     move(corner - QPoint(0, height()));

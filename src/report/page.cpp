@@ -14,11 +14,6 @@ namespace {
 constexpr int kStillWidth = 1000, kStillHeight = 750;
 constexpr std::size_t kMostStrengths = 2;
 
-const std::string& inVoice(const Cue& cue, Voice voice)
-{
-    return voice == Voice::Child ? cue.child : voice == Voice::Teen ? cue.teen : cue.adult;
-}
-
 /// The part of the picture that shows the whole figure with room around it, 4:3.
 QRectF cropAround(const Figure& figure, QSizeF picture)
 {
@@ -105,6 +100,12 @@ private:
         if (!task.drill.caution.empty())
             task.caution += (task.caution.empty() ? "" : " ") + task.drill.caution;
         m_page.task = std::move(task);
+        for (const auto& next : m_review.alsoNow) {
+            std::string sentence = inVoice(next.cue, m_page.voice);
+            if (const Drill* drill = next.drills.empty() ? nullptr : m_pack.findDrill(next.drills.front()))
+                sentence += " Drill: " + drill->name + ", " + drill->dose + ".";
+            m_page.also.push_back(std::move(sentence));
+        }
         for (const auto& id : m_review.later)
             if (const Fault* f = m_pack.findFault(id))
                 m_page.later += (m_page.later.empty() ? "" : "; ") + f->name;
@@ -161,6 +162,11 @@ Voice voiceFor(std::optional<double> age)
     if (!age)
         return Voice::Teen;
     return *age < kLastChildAge ? Voice::Child : *age < kFirstAdultAge ? Voice::Teen : Voice::Adult;
+}
+
+const std::string& inVoice(const Cue& cue, Voice voice)
+{
+    return voice == Voice::Child ? cue.child : voice == Voice::Teen ? cue.teen : cue.adult;
 }
 
 Page makePage(const Pack& pack, const Review& review, const PageFacts& facts, const FrameSource& frames)

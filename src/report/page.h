@@ -15,6 +15,7 @@ namespace kestrel::report {
 /// Who is spoken to: a child to about 10, a teenager, an adult.
 enum class Voice { Child, Teen, Adult };
 Voice voiceFor(std::optional<double> age);
+const std::string& inVoice(const Cue&, Voice);
 
 /// A film's picture with a reading drawn on it.
 struct Still {
@@ -42,9 +43,10 @@ struct Page {
     Voice voice = Voice::Teen;
     std::vector<PageStrength> strengths; ///< at most two
     std::optional<PageTask> task;
-    std::string noTask;  ///< said in its place when there is nothing to change or too little was marked
-    std::string honesty; ///< how much this rests on
-    std::string later;   ///< what waits; may be empty
+    std::string noTask;            ///< said in its place when there is nothing to change or too little was marked
+    std::vector<std::string> also; ///< the second and third task, cue and drill in a sentence each
+    std::string honesty;           ///< how much this rests on
+    std::string later;             ///< what waits; may be empty
     std::string caution, filmNext;
     std::vector<std::string> warnings; ///< stills that could not be had
 };

@@ -90,6 +90,8 @@ std::string toHtml(const Page& page)
     } else {
         html += QStringLiteral("<p class=\"cue\">%1</p>\n").arg(escaped(page.noTask));
     }
+    for (const auto& also : page.also)
+        html += QStringLiteral("<p>Then: %1</p>\n").arg(escaped(also));
     if (!page.later.empty())
         html += QStringLiteral("<p class=\"note\">Not yet, later: %1.</p>\n").arg(escaped(page.later));
     html += QStringLiteral("<p class=\"note\">%1</p><p>Film next: %2</p><p class=\"foot\">%3</p>\n</body></html>\n")

@@ -160,6 +160,8 @@ private:
     /// Whether there was room for it.
     bool paintFoot()
     {
+        for (const auto& also : m_page.also)
+            line(QStringLiteral("Then: ") + text(also), 3.3, m_tokens.ink);
         if (!m_page.later.empty())
             line(QStringLiteral("Not yet, later: ") + text(m_page.later) + QStringLiteral("."), 3.3, m_tokens.muted);
         line(text(m_page.honesty), 3.3, m_tokens.muted);

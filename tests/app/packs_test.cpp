@@ -4,6 +4,7 @@
 #include "app/gauge.h"
 #include "app/packs_view.h"
 #include "app/sequence_chart.h"
+#include "app/settings.h"
 #include "app/theme.h"
 #include "core/json_reader.h"
 
@@ -36,6 +37,7 @@ private slots:
     void brokenPack_leavesTheOthersWorking();
     void observation_answered_isStored_callsItsFault_undo();
     void sequence_isDrawnWithItsSentence();
+    void tasks_setToTwo_secondCueIsShown();
     void reportedMeasure_saysReported();
 
 private:
@@ -260,6 +262,35 @@ void PacksTest::observation_answered_isStored_callsItsFault_undo()
     QVERIFY(answers().empty());
     (*m_window)->workspace().undoStack().undo();
     QCOMPARE(answers().size(), std::size_t{1});
+}
+
+void PacksTest::tasks_setToTwo_secondCueIsShown()
+{
+    auto twoFaults = pitch(View::Side, {"head_drop", "late_hands"});
+    twoFaults.frameRate = 120; // as the fixture's film
+    const auto truth = simulated(twoFaults).truth;
+    const auto clip = m_window->addFilmedPitch();
+    Marking m;
+    m.events = truth.events;
+    m.marks = truth.marks;
+    QVERIFY(store::Library::open(m_window->folder().toStdString())->addMarking(clip, m));
+    QVERIFY(m_window->openOnBench(clip));
+    auto* also = m_window->find<QLabel>(QStringLiteral("also"));
+    QVERIFY(!m_window->session().review().later.empty()); // something to be the second
+    QVERIFY(m_window->session().review().oneThing && m_window->session().review().alsoNow.empty() && also->isHidden());
+    QTest::mouseClick(m_window->find<QToolButton>(QStringLiteral("showSettings")), Qt::LeftButton);
+    auto* form = m_window->find<QFrame>(QStringLiteral("settings"));
+    auto* tasks = form->findChild<QComboBox*>(QStringLiteral("tasks"));
+    tasks->setCurrentIndex(1);
+    emit tasks->activated(1);
+    form->close();
+    QCOMPARE(app::Settings::tasks(), 2);
+    QCOMPARE(m_window->session().review().alsoNow.size(), std::size_t(1));
+    QVERIFY(QTest::qWaitFor([&] { return !also->isHidden(); }));
+    const auto& second = m_window->session().review().alsoNow;
+    QCOMPARE(second.size(), std::size_t(1));
+    QVERIFY2(also->text().contains(QString::fromStdString(second.front().cue.teen)), qPrintable(also->text()));
+    app::Settings::setTasks(1);
 }
 
 void PacksTest::sequence_isDrawnWithItsSentence()

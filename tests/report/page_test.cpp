@@ -49,6 +49,7 @@ private slots:
     void page_voice_followsTheAge();
     void page_child_seesNoNumberWithoutASentence();
     void page_voice_canBeChosen();
+    void page_secondTask_isSaidWithItsDrill();
     void page_nothingOff_saysSo();
     void page_nothingRead_saysSo();
     void page_oneRepetition_isHonest();
@@ -120,6 +121,19 @@ void PageTest::page_voice_canBeChosen()
 {
     const Review r = headDropReview(8.0);
     QCOMPARE(pageOf(r, {"", "", 1, Voice::Adult}).task->cue, r.oneThing->cue.adult);
+}
+
+void PageTest::page_secondTask_isSaidWithItsDrill()
+{
+    Review r = headDropReview();
+    QVERIFY(pageOf(r).also.empty());
+    const Fault& second = pitchPack().faults.back();
+    r.alsoNow.push_back({second.id, second.cue, second.drills, "because"});
+    const Page p = pageOf(r);
+    QCOMPARE(p.also.size(), std::size_t(1));
+    const Drill* drill = pitchPack().findDrill(second.drills.front());
+    QCOMPARE(p.also.front(), second.cue.teen + " Drill: " + drill->name + ", " + drill->dose + ".");
+    QVERIFY(toHtml(p).find("Then: " + second.cue.teen) != std::string::npos);
 }
 
 void PageTest::page_nothingOff_saysSo()
