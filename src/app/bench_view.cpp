@@ -130,6 +130,12 @@ QLayout* BenchView::makeHeader()
     m_page = new QPushButton(tr("Page"), this);
     m_page->setProperty("primary", true);
     m_page->setToolTip(tr("The page for the player (Ctrl+P)"));
+    auto* check = new QToolButton(this);
+    check->setText(tr("Film check"));
+    check->setObjectName(QStringLiteral("showFilmCheck"));
+    check->setToolTip(tr("What this film can show, and how to film it next time (F)"));
+    check->setFocusPolicy(Qt::NoFocus);
+    connect(check, &QToolButton::clicked, this, &BenchView::toggleFilmCheck);
     row->addWidget(m_name);
     row->addWidget(m_facts);
     row->addStretch();
@@ -140,6 +146,7 @@ QLayout* BenchView::makeHeader()
     row->addWidget(muted(tr("shown at"), this));
     row->addWidget(m_playback);
     row->addSpacing(8);
+    row->addWidget(check);
     row->addWidget(m_page);
     connect(m_view, &QComboBox::activated, this, [this] { m_session.setView(static_cast<View>(m_view->currentData().toInt())); });
     connect(m_variant, &QComboBox::activated, this,
@@ -183,6 +190,8 @@ QLayout* BenchView::makeTools()
                                   tr("Draw a known length at the athlete's distance (S)")));
     m_known = new QComboBox(this);
     m_known->setToolTip(tr("The known length that is drawn"));
+    m_known->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon); // a long name must not widen the window
+    m_known->setMinimumContentsLength(13);
     m_known->setFocusPolicy(Qt::TabFocus);
     connect(m_known, &QComboBox::activated, this, [this] {
         m_session.setKnownLength(m_known->currentData().toDouble());
@@ -193,13 +202,6 @@ QLayout* BenchView::makeTools()
         makeToolButton(Tool::UpLine, QStringLiteral("up"), tr("Up"), tr("Draw a line straight up, against gravity (U)")));
     row->addWidget(
         makeToolButton(Tool::TargetLine, QStringLiteral("target"), tr("Target"), tr("Draw a line toward the target (T)")));
-    auto* check = new QToolButton(this);
-    check->setText(tr("Film check"));
-    check->setObjectName(QStringLiteral("showFilmCheck"));
-    check->setToolTip(tr("What this film can show, and how to film it next time (F)"));
-    check->setFocusPolicy(Qt::NoFocus);
-    connect(check, &QToolButton::clicked, this, &BenchView::toggleFilmCheck);
-    row->addWidget(check);
     row->addStretch();
     m_repetitions = new RepetitionBar(m_session, this);
     row->addWidget(m_repetitions);

@@ -22,7 +22,7 @@ namespace kestrel::app {
 
 namespace {
 
-constexpr int kLongestWaitMs = 20000, kSettleMs = 400;
+constexpr int kLongestWaitMs = 90000, kSettleMs = 400;
 
 /// Lets the window work until the condition holds, and a little longer for what is painted after.
 template <class Condition> void waitFor(Condition holds)
