@@ -139,7 +139,7 @@ int main(int argc, char** argv)
         "*Error*: mean distance, %% of the trunk's length (goal 4.5). *Within*: nearer than a tenth of it (95). *Angles*: root "
         "mean square "
         "error of elbows and\nknees in the picture, degrees (5). *Honest*: the true point within two stated deviations, each way "
-        "(90 to 98). *Positions*: key positions found of those\nthat have a detector, and of the found ones within one (90) and "
+        "(90 to 98). *Positions*: key positions found of those\nthat have a detector, on films from the side, and of the found ones within one (90) and "
         "two "
         "pictures (98). *Speed*: pictures a second on this machine, decoding included.\n\n"
         "| film | seen, %% | error | within, %% | angles | honest, %% | positions, %% | +-1, %% | +-2, %% | speed |\n"

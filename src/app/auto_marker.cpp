@@ -22,6 +22,7 @@ struct AutoMarker::Work {
     FrameClock clock;
     Pack pack;
     std::string film;
+    FrameIndex first, last;
 };
 
 struct AutoMarker::Found {
@@ -53,11 +54,12 @@ void AutoMarker::start(const std::optional<vision::PlayerBox>& player)
     if (m_isRunning || !m_session.hasFilm() || !m_session.pack())
         return;
     auto work = std::make_shared<Work>(Work{m_session.clip(), m_session.repetition().id, m_session.marking(), m_session.clock(),
-                                            *m_session.pack(), m_session.filmPath()});
+                                            *m_session.pack(), m_session.filmPath(), m_session.repetition().first,
+                                            m_session.repetition().last});
     vision::TrackOptions options;
     options.models = shippedFolder("models");
-    options.first = m_session.repetition().first;
-    options.last = m_session.repetition().last;
+    options.first = work->first;
+    options.last = work->last;
     options.player = player;
     options.knownIndex = m_session.filmIndex();
     m_stop = {};
@@ -105,7 +107,8 @@ Expected<AutoMarker::Found> AutoMarker::mark(const Work& work, const vision::Tra
         whole.scene.scale = found.scale;
     }
     std::set<std::pair<std::int64_t, Landmark>> own; // what the coach marked stays
-    std::erase_if(whole.marks, [](const Mark& m) { return m.source != Source::Coach; });
+    std::erase_if(whole.marks,
+                  [&](const Mark& m) { return m.frame < work.first || m.frame > work.last || m.source != Source::Coach; });
     for (const auto& m : whole.marks)
         own.emplace(m.frame.value, m.landmark);
     for (const auto& m : found.marks)
@@ -127,9 +130,9 @@ void AutoMarker::take(const Work& work, const Expected<Found>& found)
             emit message(QString::fromStdString(found.error().text()));
         return;
     }
-    store::ProgramWork before, after;
+    store::ProgramWork before{work.first, work.last, {}, {}, {}}, after{work.first, work.last, {}, {}, {}};
     std::copy_if(work.marking.marks.begin(), work.marking.marks.end(), std::back_inserter(before.marks),
-                 [](const Mark& m) { return m.source != Source::Coach; });
+                 [&](const Mark& m) { return m.source != Source::Coach && m.frame >= work.first && m.frame <= work.last; });
     after.marks = found->marks;
     for (const auto& e : found->events) {
         const Event* present = findEvent(work.marking, e.keyPosition);

@@ -666,7 +666,8 @@ Expected<void> Library::setProgramWork(ClipId id, RepetitionId repetition, const
     }
     return inTransaction(m_database, [&]() -> Expected<void> {
         auto done =
-            nothing(m_database.run(QStringLiteral("DELETE FROM mark WHERE clip=? AND source<>?"), {qlonglong(id.value), coach}));
+            nothing(m_database.run(QStringLiteral("DELETE FROM mark WHERE clip=? AND source<>? AND frame BETWEEN ? AND ?"),
+                                   {qlonglong(id.value), coach, qlonglong(work.first.value), qlonglong(work.last.value)}));
         if (done && !work.marks.empty())
             done = m_database.runMany(QStringLiteral("INSERT OR IGNORE INTO mark VALUES (?,?,?,?,?,?,?,?)"),
                                       {clips, frames, landmarks, xs, ys, sigmas, sources, visible});

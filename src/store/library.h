@@ -59,7 +59,7 @@ public:
     Expected<void> setEvent(RepetitionId, const std::string& keyPosition, const std::optional<Event>&);
     Expected<void> setAnswer(RepetitionId, const std::string& observation, const std::optional<std::string>& choice);
     Expected<void> setMark(ClipId, FrameIndex, const Landmark&, const std::optional<Mark>&);
-    /// What a program made of a clip takes the place of what programs made of it before, all at once. A coach's own marks and
+    /// What a program made of a stretch takes the place of what programs made of it before, all at once. A coach's own marks and
     /// key positions stay, and where one lies, no program's comes.
     Expected<void> setProgramWork(ClipId, RepetitionId, const ProgramWork&);
     /// All of a marking's key positions, for the clip's first repetition, and its marks at once, beside those there are.

@@ -64,9 +64,10 @@ struct KnownFilm {
     bool operator==(const KnownFilm&) const = default;
 };
 
-/// What a program made of a clip.
+/// What a program made of a stretch of a clip.
 struct ProgramWork {
-    std::vector<Mark> marks;                            ///< of the whole clip; none by a coach
+    FrameIndex first, last;                             ///< both belong to it
+    std::vector<Mark> marks;                            ///< all of the stretch's; none by a coach
     std::map<std::string, std::optional<Event>> events; ///< by key position; empty: none any more
     std::optional<Clip> clip;                           ///< with what it found out about the scene
 };

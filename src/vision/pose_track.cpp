@@ -6,7 +6,6 @@
 #include <algorithm>
 #include <atomic>
 #include <filesystem>
-#include <mutex>
 #include <thread>
 
 namespace kestrel::vision {

@@ -1,5 +1,6 @@
 #include "vision/tflite_model.h"
 
+#include <algorithm>
 #include <bit>
 #include <cstring>
 #include <fstream>

@@ -75,6 +75,7 @@ private slots:
     void take_removesAllThatBelongsToIt();
     void add_withoutParent_isRefused();
     void addMarking_neverReplacesTheCoach();
+    void programWork_replacesOnlyAProgramsInItsStretch();
     void setEventAndMark_emptyRemoves();
     void missingRow_isNotFound();
     void film_insideTheFolder_isStoredRelative();
@@ -253,6 +254,43 @@ void LibraryTest::addMarking_neverReplacesTheCoach()
     QCOMPARE(findEvent(m, "lift")->source, Source::Network);
     QCOMPARE(findMark(m, FrameIndex(211), *findLandmark("wrist.left"))->at.x, 10.25);
     QCOMPARE(findMark(m, FrameIndex(212), *findLandmark("wrist.left"))->at.x, 98.0);
+}
+
+void LibraryTest::programWork_replacesOnlyAProgramsInItsStretch()
+{
+    Library l = open();
+    const auto f = fill(l);
+    const auto repetition = l.repetitions(f.clip)->front().id;
+    const Landmark wrist = *findLandmark("wrist.left"), knee = *findLandmark("knee.left");
+    const auto seen = [](std::int64_t frame, const Landmark& landmark, double x) {
+        return Mark{FrameIndex(frame), landmark, {x, x}, 3, Source::Network, true};
+    };
+    const ProgramWork early{FrameIndex(0), FrameIndex(100), {seen(50, knee, 1)}, {}, {}};
+    const ProgramWork late{FrameIndex(200),
+                           FrameIndex(300),
+                           {seen(211, wrist, 2), seen(211, knee, 3), seen(250, knee, 4)},
+                           {{"strike", Event{"strike", FramePosition(5.0), 1, Source::Network}},
+                            {"lift", Event{"lift", FramePosition(6.0), 1, Source::Network}}},
+                           {}};
+    QVERIFY(l.setProgramWork(f.clip, repetition, early));
+    QVERIFY(l.setProgramWork(f.clip, repetition, late));
+    Marking m = *l.marking(f.clip);
+    QCOMPARE(findMark(m, FrameIndex(211), wrist)->at.x, 10.25); // the coach's
+    QCOMPARE(findMark(m, FrameIndex(211), knee)->at.x, 3.0);
+    QCOMPARE(findMark(m, FrameIndex(50), knee)->at.x, 1.0); // of another stretch
+    QCOMPARE(findEvent(m, "strike")->frame.value, 211.5);
+    QCOMPARE(findEvent(m, "lift")->source, Source::Network);
+
+    const ProgramWork none{FrameIndex(200), FrameIndex(300), {}, {{"lift", {}}, {"strike", {}}}, {}};
+    QVERIFY(l.setProgramWork(f.clip, repetition, none));
+    m = *l.marking(f.clip);
+    QVERIFY(!findMark(m, FrameIndex(250), knee) && findMark(m, FrameIndex(50), knee) && findMark(m, FrameIndex(211), wrist));
+    QVERIFY(!findEvent(m, "lift") && findEvent(m, "strike"));
+
+    ProgramWork forged = late;
+    forged.marks.back().source = Source::Coach;
+    QVERIFY(!l.setProgramWork(f.clip, repetition, forged)); // a program cannot speak for the coach
+    QVERIFY(*l.marking(f.clip) == m);
 }
 
 void LibraryTest::setEventAndMark_emptyRemoves()
