@@ -8,7 +8,6 @@
 #include <QGuiApplication>
 #include <QTemporaryDir>
 
-#include <chrono>
 #include <cmath>
 #include <cstdio>
 #include <map>
@@ -21,32 +20,26 @@ constexpr std::uint32_t kSeed = 201;
 constexpr double kRate = 60;
 constexpr Part kJoints[] = {Part::Shoulder, Part::Elbow, Part::Wrist, Part::Hip, Part::Knee, Part::Ankle};
 
-double seconds()
-{
-    return std::chrono::duration<double>(std::chrono::steady_clock::now().time_since_epoch()).count();
-}
-
 struct Score {
     double error = 0, angleSquares = 0;
     int points = 0, within = 0, honest = 0, angles = 0;
     int positions = 0, found = 0, withinOne = 0, withinTwo = 0;
     std::int64_t frames = 0, seen = 0;
-    double took = 0;
 
     void add(const Score& o)
     {
         error += o.error, angleSquares += o.angleSquares;
         points += o.points, within += o.within, honest += o.honest, angles += o.angles;
         positions += o.positions, found += o.found, withinOne += o.withinOne, withinTwo += o.withinTwo;
-        frames += o.frames, seen += o.seen, took += o.took;
+        frames += o.frames, seen += o.seen;
     }
     void print(const std::string& name) const
     {
         const auto percent = [](double part, double of) { return of > 0 ? 100 * part / of : 0; };
-        std::printf("| %s | %.1f | %.1f | %.0f | %.1f | %.0f | %.0f of %d | %.0f | %.0f | %.0f |\n", name.c_str(),
-                    percent(seen, frames), points > 0 ? error / points : 0, percent(within, points),
-                    angles > 0 ? std::sqrt(angleSquares / angles) : 0, percent(honest, 2 * points), percent(found, positions),
-                    positions, percent(withinOne, found), percent(withinTwo, found), frames / took);
+        std::printf("| %s | %.1f | %.1f | %.0f | %.1f | %.0f | %.0f of %d | %.0f | %.0f |\n", name.c_str(), percent(seen, frames),
+                    points > 0 ? error / points : 0, percent(within, points), angles > 0 ? std::sqrt(angleSquares / angles) : 0,
+                    percent(honest, 2 * points), percent(found, positions), positions, percent(withinOne, found),
+                    percent(withinTwo, found));
     }
 };
 
@@ -139,11 +132,12 @@ int main(int argc, char** argv)
         "*Error*: mean distance, %% of the trunk's length (goal 4.5). *Within*: nearer than a tenth of it (95). *Angles*: root "
         "mean square "
         "error of elbows and\nknees in the picture, degrees (5). *Honest*: the true point within two stated deviations, each way "
-        "(90 to 98). *Positions*: key positions found of those\nthat have a detector, on films from the side, and of the found ones within one (90) and "
+        "(90 to 98). *Positions*: key positions found of those\nthat have a detector, on films from the side, and of the found "
+        "ones within one (90) and "
         "two "
-        "pictures (98). *Speed*: pictures a second on this machine, decoding included.\n\n"
-        "| film | seen, %% | error | within, %% | angles | honest, %% | positions, %% | +-1, %% | +-2, %% | speed |\n"
-        "|---|---|---|---|---|---|---|---|---|---|\n",
+        "pictures (98).\n\n"
+        "| film | seen, %% | error | within, %% | angles | honest, %% | positions, %% | +-1, %% | +-2, %% |\n"
+        "|---|---|---|---|---|---|---|---|---|\n",
         kRate);
     Score all;
     std::map<std::string, Score> byPart;
@@ -167,9 +161,7 @@ int main(int argc, char** argv)
             Score score;
             vision::TrackOptions options;
             options.models = shippedFolder("models");
-            const double begin = seconds();
             const auto track = vision::trackPose(file, options);
-            score.took = seconds() - begin;
             score.frames = s->truth.film.frames;
             if (track) {
                 score.seen = track->seen();
