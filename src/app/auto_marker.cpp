@@ -134,6 +134,12 @@ void AutoMarker::take(const Work& work, const Expected<Found>& found)
     std::copy_if(work.marking.marks.begin(), work.marking.marks.end(), std::back_inserter(before.marks),
                  [&](const Mark& m) { return m.source != Source::Coach && m.frame >= work.first && m.frame <= work.last; });
     after.marks = found->marks;
+    std::set<std::int64_t> done; // stopped early, what programs marked before on the other pictures stays
+    for (const auto& m : found->marks)
+        done.insert(m.frame.value);
+    if (found->looked < found->of)
+        std::copy_if(before.marks.begin(), before.marks.end(), std::back_inserter(after.marks),
+                     [&](const Mark& m) { return done.count(m.frame.value) == 0; });
     for (const auto& e : found->events) {
         const Event* present = findEvent(work.marking, e.keyPosition);
         before.events[e.keyPosition] = present ? std::optional(*present) : std::nullopt;

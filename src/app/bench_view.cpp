@@ -191,7 +191,7 @@ QLayout* BenchView::makeTools()
     m_known = new QComboBox(this);
     m_known->setToolTip(tr("The known length that is drawn"));
     m_known->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon); // a long name must not widen the window
-    m_known->setMinimumContentsLength(13);
+    m_known->setMinimumContentsLength(15);
     m_known->setFocusPolicy(Qt::TabFocus);
     connect(m_known, &QComboBox::activated, this, [this] {
         m_session.setKnownLength(m_known->currentData().toDouble());

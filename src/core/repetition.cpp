@@ -1,9 +1,10 @@
 #include "core/repetition.h"
 
-#include "core/curve.h"
 #include "core/depth_model.h"
+#include "core/smooth_marks.h"
 
 #include <algorithm>
+#include <iterator>
 
 namespace kestrel {
 
@@ -290,24 +291,15 @@ void PointPath::smooth(FramePosition from, FramePosition to)
         series.smooth.clear();
         if (series.isStruck)
             continue;
-        Curve x, y;
-        std::vector<const Mark*> marks;
-        for (const auto& m : *series.marks) {
+        std::vector<Mark> marks;
+        std::copy_if(series.marks->begin(), series.marks->end(), std::back_inserter(marks), [&](const Mark& m) {
             const auto at = static_cast<double>(m.frame.value);
-            const auto time = m_repetition->clock().timeOf(m.frame);
-            if (at < from.value - reach || at > to.value + reach || !time)
-                continue;
-            x.add(time->seconds, m.at.x);
-            y.add(time->seconds, m.at.y);
-            marks.push_back(&m);
-        }
+            return at >= from.value - reach && at <= to.value + reach;
+        });
         std::vector<double> noise;
-        const Curve sx = smoothed(x, kSmoothReach, &noise), sy = smoothed(y);
-        for (std::size_t i = 0; i < marks.size(); ++i) {
-            series.smooth.push_back(*marks[i]);
-            series.smooth.back().at = {sx.values[i], sy.values[i]};
-            series.smooth.back().sigma *= noise[i];
-        }
+        series.smooth = smoothedMarks(marks, m_repetition->clock(), kSmoothReach, &noise);
+        for (std::size_t i = 0; i < noise.size(); ++i)
+            series.smooth[i].sigma *= noise[i];
     }
 }
 

@@ -1,6 +1,6 @@
 #include "vision/body_marks.h"
 
-#include "core/curve.h"
+#include "core/smooth_marks.h"
 
 #include <algorithm>
 #include <array>
@@ -180,16 +180,12 @@ std::vector<Mark> bodyMarks(const PoseTrack& track, const FrameClock& clock)
         mendSides(all, limb, kSwapCost * trunk * clock.meanInterval());
     std::vector<Mark> marks;
     for (std::size_t n = 0; n < kCount; ++n) {
-        Curve x, y;
         std::vector<Mark> own;
         for (std::size_t i = 0; i < all.size(); ++i) {
             const FrameIndex frame(track.first.value + static_cast<std::int64_t>(i));
-            const auto time = clock.timeOf(frame);
-            if (!all[i] || !time || isSlip(all, i, n, trunk))
+            if (!all[i] || isSlip(all, i, n, trunk))
                 continue;
             const bool isSeen = all[i]->visible[n] >= kHidden;
-            x.add(time->seconds, all[i]->at[n].x);
-            y.add(time->seconds, all[i]->at[n].y);
             own.push_back({frame,
                            {kSeats[n].part, kSeats[n].side, {}},
                            all[i]->at[n],
@@ -198,11 +194,9 @@ std::vector<Mark> bodyMarks(const PoseTrack& track, const FrameClock& clock)
                            isSeen});
         }
         const bool isFast = clock.meanInterval() > 0 && clock.meanInterval() <= kSmoothReach / 2;
-        const Curve sx = isFast ? smoothed(x) : x, sy = isFast ? smoothed(y) : y;
-        for (std::size_t k = 0; k < own.size(); ++k) {
-            own[k].at = {sx.values[k], sy.values[k]};
-            marks.push_back(own[k]);
-        }
+        if (isFast)
+            own = smoothedMarks(own, clock, kSmoothReach);
+        marks.insert(marks.end(), own.begin(), own.end());
     }
     return marks;
 }

@@ -1,6 +1,6 @@
 #include "vision/propose.h"
 
-#include "core/curve.h"
+#include "core/smooth_marks.h"
 
 #include <algorithm>
 #include <map>
@@ -24,21 +24,15 @@ std::vector<Detection> proposeKeyPositions(const Pack& pack, Marking marking, co
                 none.push_back({k.id, {}, 0.5, "Key positions are proposed on films from the side; place this one by hand."});
         return none;
     }
-    std::map<Landmark, std::vector<Mark*>> byLandmark;
-    for (auto& m : marking.marks)
-        byLandmark[m.landmark].push_back(&m);
+    std::map<Landmark, std::vector<Mark>> byLandmark;
+    for (const auto& m : marking.marks)
+        byLandmark[m.landmark].push_back(m);
+    std::erase_if(marking.marks, [](const Mark& m) { return m.source != Source::Coach; });
     for (auto& [landmark, marks] : byLandmark) {
-        std::sort(marks.begin(), marks.end(), [](const Mark* a, const Mark* b) { return a->frame < b->frame; });
-        std::erase_if(marks, [&](const Mark* m) { return !clock.timeOf(m->frame); });
-        Curve x, y;
-        for (const Mark* m : marks) {
-            x.add(clock.timeOf(m->frame)->seconds, m->at.x);
-            y.add(clock.timeOf(m->frame)->seconds, m->at.y);
-        }
-        const Curve sx = smoothed(x, kReach), sy = smoothed(y, kReach);
-        for (std::size_t i = 0; i < marks.size(); ++i)
-            if (marks[i]->source != Source::Coach)
-                marks[i]->at = {sx.values[i], sy.values[i]};
+        std::sort(marks.begin(), marks.end(), [](const Mark& a, const Mark& b) { return a.frame < b.frame; });
+        for (const auto& m : smoothedMarks(marks, clock, kReach))
+            if (m.source != Source::Coach)
+                marking.marks.push_back(m);
     }
     auto found = detectKeyPositions(pack, Repetition(std::move(marking), clock), kRoughness);
     for (auto& d : found)

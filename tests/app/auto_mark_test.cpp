@@ -18,6 +18,7 @@ private slots:
 
     void button_marksEveryPicture_proposesKeyPositions_keepsTheCoachs_undo();
     void button_again_stops_keepsWhatIsDone();
+    void stoppedEarly_earlierMarksOnOtherPicturesStay();
     void proposal_pressedOnItsNumber_becomesTheCoachs();
     void box_isDrawnOnTheFilm_startsThere();
 
@@ -94,6 +95,27 @@ void AutoMarkTest::button_again_stops_keepsWhatIsDone()
     QVERIFY2(marks > 0 && marks < 20 * session().frames(), qPrintable(QString::number(marks)));
     for (const auto& e : stored().events) // half a film has other extremes: nothing is proposed
         QCOMPARE(e.source, Source::Coach);
+}
+
+void AutoMarkTest::stoppedEarly_earlierMarksOnOtherPicturesStay()
+{
+    const FrameIndex last(session().frames() - 1);
+    const Mark earlier{last, {Part::Nose, BodySide::None, {}}, {5, 6}, 3, Source::Network, true};
+    auto& workspace = (*m_window)->workspace();
+    const auto clip = session().clip().id;
+    const auto repetition = session().repetition().id;
+    const store::ProgramWork before{FrameIndex(0), last, {earlier}, {}, {}};
+    workspace.edit(
+        QStringLiteral("before"), [=](store::Library& l) { return l.setProgramWork(clip, repetition, before); },
+        [](store::Library&) -> Expected<void> { return {}; });
+    marker().start();
+    QTRY_VERIFY_WITH_TIMEOUT(marker().share() > 0.02, 30000);
+    marker().stop();
+    QTRY_VERIFY_WITH_TIMEOUT(!marker().isRunning(), 10000);
+    const Marking now = stored();
+    QVERIFY(byNetwork(now) > 1);
+    const Mark* kept = findMark(now, last, earlier.landmark);
+    QVERIFY(kept && *kept == earlier);
 }
 
 void AutoMarkTest::proposal_pressedOnItsNumber_becomesTheCoachs()
