@@ -1,6 +1,7 @@
 // Whether the faults of the simulated athlete are called, and nothing else: docs/accuracy.md.
 
 #include "core/review.h"
+#include "faults.h"
 #include "marked.h"
 #include "sim/simulate.h"
 
@@ -32,43 +33,9 @@ std::optional<Review> reviewOf(const sim::SimulateOptions& o, const Pack& pack)
     return calcReview(pack, {readRepetition(pack, Repetition(m), options)}, options);
 }
 
-/// The pack's faults that rest on the measure the simulated one disturbs first.
-std::set<std::string> namesOf(const sim::SimFault& fault, const Pack& pack)
-{
-    std::set<std::string> names;
-    for (const auto& f : pack.faults)
-        for (const auto& c : f.conditions)
-            if (f.id == fault.id || c.measure == fault.disturbs.front())
-                names.insert(f.id);
-    return names;
-}
-
-/// With those that are declared to lead to them.
-std::set<std::string> withCauses(std::set<std::string> names, const Pack& pack)
-{
-    for (bool grew = true; grew;) {
-        grew = false;
-        for (const auto& f : pack.faults)
-            for (const auto& e : f.explains)
-                if (names.count(e) > 0)
-                    grew = names.insert(f.id).second || grew;
-    }
-    return names;
-}
-
-struct Count {
-    int of = 0, yes = 0;
-    void add(bool b)
-    {
-        ++of;
-        yes += b;
-    }
-    double percent() const { return of == 0 ? 0 : 100.0 * yes / of; }
-};
-
 struct Row {
     std::string name;
-    Count called, one, falseOff, quiet;
+    bench::Count called, one, falseOff, quiet;
     std::set<std::string> missed, wrong;
 };
 
@@ -100,32 +67,22 @@ void judgeVariant(const sim::SimSkill& skill, const sim::SimVariant& variant, co
                     }
                 for (const auto& f : skill.faults)
                     if (f.isFor(variant.id))
-                        row.quiet.add(!r->oneThing || namesOf(f, pack).count(r->oneThing->fault) == 0);
+                        row.quiet.add(!r->oneThing || bench::namesOf(f, pack).count(r->oneThing->fault) == 0);
             }
             for (const auto& f : skill.faults) {
                 if (!f.isFor(variant.id))
                     continue;
-                // the first measure it disturbs that this variant reads says from where it has to be filmed
-                const Measure* main = nullptr;
-                for (const auto& id : f.disturbs) {
-                    const Measure* m = pack.findMeasure(id);
-                    const bool applies = m && (m->variants.empty() || std::find(m->variants.begin(), m->variants.end(),
-                                                                                variant.id) != m->variants.end());
-                    if (!main && applies)
-                        main = m;
-                }
+                const Measure* main = bench::mainMeasure(f, variant.id, pack);
                 if (!main)
                     continue;
-                const auto names = namesOf(f, pack), all = withCauses(names, pack);
+                const auto names = bench::namesOf(f, pack), all = bench::withCauses(names, pack);
                 for (const double amount : kAmounts) {
                     o.camera.view = main->views.front();
                     o.motion.faults = {{f.id, amount}};
                     const auto r = reviewOf(o, pack);
                     if (!r)
                         continue;
-                    const bool called = std::any_of(r->faults.begin(), r->faults.end(), [&](const FaultFinding& found) {
-                        return found.verdict == Verdict::Off && all.count(found.fault) > 0;
-                    });
+                    const bool called = bench::isCalled(*r, all);
                     row.called.add(called);
                     row.one.add(r->oneThing && all.count(r->oneThing->fault) > 0);
                     char text[96];

@@ -173,6 +173,57 @@ void markHundredPoints(benchmark::State& state)
     }
 }
 
+/// What a program made of two seconds at 240 pictures a second: the whole body on every picture.
+store::ProgramWork twoSeconds(store::ClipId clip, app::MainWindow& window)
+{
+    sim::SimulateOptions o;
+    o.skill = "overhand-pitch";
+    store::ProgramWork work{FrameIndex(0), FrameIndex(479), {}, {}, {}, {}};
+    for (Mark m : test::simulated(o).truth.marks)
+        if (m.landmark.part < Part::ImplementGrip && m.frame <= work.last) {
+            m.source = Source::Network;
+            m.sigma = 3;
+            work.marks.push_back(m);
+        }
+    for (const auto& e : test::simulated(o).truth.events)
+        work.events[e.keyPosition] = Event{e.keyPosition, e.frame, 1, Source::Network};
+    work.clip = *window.workspace().library().clip(clip);
+    return work;
+}
+
+/// Some eleven thousand marks are stored and judged, as after *Mark for me*; then twenty of them are corrected.
+void correctAMarkedFilm(benchmark::State& state)
+{
+    auto& s = stage();
+    auto& session = s.window->session();
+    for (auto _ : state) {
+        s.window->openClip(s.fastClip);
+        QTest::qWait(2500);
+        const auto work = twoSeconds(s.fastClip, *s.window);
+        const auto repetition = session.repetition().id;
+        double taking = 0;
+        {
+            const Deafness d;
+            s.window->workspace().edit(
+                QStringLiteral("mark for me"),
+                [&, clip = s.fastClip](store::Library& l) { return l.setProgramWork(clip, repetition, work); },
+                [](store::Library&) { return Expected<void>{}; });
+            QTest::qWait(1000);
+            taking = d.longestMs();
+        }
+        const Deafness d;
+        session.goTo("strike");
+        const auto marks = session.marksHere();
+        for (int i = 0; i < 20; ++i) {
+            session.moveMark(marks[static_cast<std::size_t>(i)].landmark, {600.0 + i, 300.0 + i});
+            QTest::qWait(60);
+        }
+        report(state, d);
+        state.counters["marks"] = static_cast<double>(work.marks.size());
+        state.counters["taking_ms"] = taking; // goal: at most 50
+    }
+}
+
 /// Steps onto pictures that lie in the cache, to and fro, up to painted.
 void cachedStep(benchmark::State& state)
 {
@@ -244,6 +295,7 @@ void play720p240(benchmark::State& state)
 BENCHMARK(openClip)->Iterations(1)->Unit(benchmark::kMillisecond);
 BENCHMARK(twoHundredScrubs)->Iterations(1)->Unit(benchmark::kMillisecond);
 BENCHMARK(markHundredPoints)->Iterations(1)->Unit(benchmark::kMillisecond);
+BENCHMARK(correctAMarkedFilm)->Iterations(1)->Unit(benchmark::kMillisecond);
 BENCHMARK(cachedStep)->Iterations(1)->Unit(benchmark::kMillisecond);
 BENCHMARK(play1080p60)->Iterations(1)->Unit(benchmark::kMillisecond);
 BENCHMARK(play720p240)->Iterations(1)->Unit(benchmark::kMillisecond);

@@ -2,6 +2,8 @@
 
 #include "core/pack_folder.h"
 #include "vision/body_marks.h"
+#include "vision/find_repetitions.h"
+#include "vision/implement_marks.h"
 #include "vision/propose.h"
 
 #include <set>
@@ -23,6 +25,7 @@ struct AutoMarker::Work {
     Pack pack;
     std::string film;
     FrameIndex first, last;
+    bool isWholeClip = false; ///< the clip has been split into no repetitions yet
 };
 
 struct AutoMarker::Found {
@@ -30,6 +33,8 @@ struct AutoMarker::Found {
     std::vector<Event> events;
     std::optional<Scale> scale;
     std::int64_t seen = 0, of = 0, looked = 0;
+    std::optional<BodySide> faster;             ///< hand; empty: neither
+    std::vector<store::RepetitionRecord> split; ///< fewer than two: it is one repetition
 };
 
 AutoMarker::AutoMarker(Workspace& workspace, BenchSession& session, QObject* parent)
@@ -49,25 +54,35 @@ std::optional<double> AutoMarker::secondsLeft() const
     return static_cast<double>(m_since.elapsed()) / 1000 * (1 - m_share) / m_share;
 }
 
-void AutoMarker::start(const std::optional<vision::PlayerBox>& player)
+AutoMarker::Work AutoMarker::workHere() const
 {
-    if (m_isRunning || !m_session.hasFilm() || !m_session.pack())
-        return;
-    auto work = std::make_shared<Work>(Work{m_session.clip(), m_session.repetition().id, m_session.marking(), m_session.clock(),
-                                            *m_session.pack(), m_session.filmPath(), m_session.repetition().first,
-                                            m_session.repetition().last});
-    vision::TrackOptions options;
-    options.models = shippedFolder("models");
-    options.first = work->first;
-    options.last = work->last;
-    options.player = player;
-    options.knownIndex = m_session.filmIndex();
+    return {m_session.clip(),
+            m_session.repetition().id,
+            m_session.marking(),
+            m_session.clock(),
+            *m_session.pack(),
+            m_session.filmPath(),
+            m_session.repetition().first,
+            m_session.repetition().last,
+            m_session.repetitions().size() == 1};
+}
+
+void AutoMarker::begin()
+{
     m_stop = {};
-    options.stop = m_stop.get_token();
-    options.progress = [this, alive = QPointer<AutoMarker>(this)](std::int64_t done, std::int64_t of) {
+    m_isRunning = true;
+    m_share = 0;
+    m_since.start();
+    emit changed();
+}
+
+/// To be called from any thread.
+std::function<void(std::int64_t, std::int64_t)> AutoMarker::progressHere()
+{
+    return [this, alive = QPointer<AutoMarker>(this)](std::int64_t done, std::int64_t of) {
         QMetaObject::invokeMethod(
             qApp,
-            [this, alive, share = static_cast<double>(done) / static_cast<double>(of)] {
+            [this, alive, share = static_cast<double>(done) / static_cast<double>(std::max<std::int64_t>(of, 1))] {
                 if (!alive || share <= m_share)
                     return;
                 m_share = share;
@@ -75,10 +90,75 @@ void AutoMarker::start(const std::optional<vision::PlayerBox>& player)
             },
             Qt::QueuedConnection);
     };
-    m_isRunning = true;
-    m_share = 0;
-    m_since.start();
+}
+
+/// Whether it came to nothing.
+bool AutoMarker::ends(const std::optional<Error>& error)
+{
+    m_isRunning = false;
     emit changed();
+    if (error && error->code != ErrorCode::Cancelled)
+        emit message(QString::fromStdString(error->text()));
+    return error.has_value();
+}
+
+void AutoMarker::follow(const Landmark& landmark)
+{
+    if (m_isRunning || !m_session.hasFilm() || !m_session.pack())
+        return;
+    const auto work = std::make_shared<const Work>(workHere());
+    std::vector<vision::Seed> seeds;
+    for (const auto& m : work->marking.marks)
+        if (m.landmark == landmark && m.source == Source::Coach && m.frame >= work->first && m.frame <= work->last)
+            seeds.push_back({m.frame, m.at});
+    if (seeds.empty()) {
+        emit message(tr("Mark the point yourself on one picture first: drag it to where it is. From there it is followed."));
+        return;
+    }
+    begin();
+    vision::FollowOptions options{work->first, work->last, m_session.filmIndex(), progressHere(), m_stop.get_token()};
+    Background::run(
+        this, [work, seeds, options](std::stop_token) { return vision::followPoint(work->film, seeds, options); },
+        [this, work, landmark](const Expected<std::vector<vision::Followed>>& way) { takeWay(*work, landmark, way); });
+}
+
+void AutoMarker::takeWay(const Work& work, const Landmark& landmark, const Expected<std::vector<vision::Followed>>& way)
+{
+    if (ends(way ? std::nullopt : std::optional(way.error())))
+        return;
+    store::ProgramWork before{work.first, work.last, {}, {}, {}, landmark}, after = before;
+    std::copy_if(work.marking.marks.begin(), work.marking.marks.end(), std::back_inserter(before.marks), [&](const Mark& m) {
+        return m.landmark == landmark && m.source != Source::Coach && m.frame >= work.first && m.frame <= work.last;
+    });
+    for (const auto& p : *way)
+        after.marks.push_back({p.frame, landmark, p.at, p.sigma, Source::Tracked, true});
+    const QString name = plainName(landmark, work.marking.athlete.hand, &work.pack);
+    const auto change = [id = work.clip.id, repetition = work.repetition](const store::ProgramWork& w) {
+        return [=](store::Library& l) { return l.setProgramWork(id, repetition, w); };
+    };
+    if (!m_workspace.edit(tr("follow %1").arg(name), change(after), change(before)))
+        return;
+    const auto pictures = work.last.value - work.first.value + 1;
+    emit message(after.marks.empty()
+                     ? tr("%1 could not be followed: there is nothing on the picture to hold on to.").arg(name)
+                     : tr("%1 is followed on %2 of %3 pictures. Drag it where it is wrong: it is followed anew from there.")
+                           .arg(name, QString::number(after.marks.size()), QString::number(pictures)));
+}
+
+void AutoMarker::start(const std::optional<vision::PlayerBox>& player)
+{
+    if (m_isRunning || !m_session.hasFilm() || !m_session.pack())
+        return;
+    const auto work = std::make_shared<const Work>(workHere());
+    begin();
+    vision::TrackOptions options;
+    options.models = shippedFolder("models");
+    options.first = work->first;
+    options.last = work->last;
+    options.player = player;
+    options.knownIndex = m_session.filmIndex();
+    options.stop = m_stop.get_token();
+    options.progress = progressHere();
     // stopped by its own token, so that what is done by then comes back
     Background::run(
         this, [work, options](std::stop_token) { return mark(*work, options); },
@@ -88,6 +168,67 @@ void AutoMarker::start(const std::optional<vision::PlayerBox>& player)
 void AutoMarker::stop()
 {
     m_stop.request_stop();
+}
+
+std::vector<Event> AutoMarker::proposals(const Work& work, const Marking& whole)
+{
+    std::vector<Event> proposed;
+    for (const auto& d : vision::proposeKeyPositions(work.pack, whole, work.clock))
+        if (const Event* e = findEvent(work.marking, d.keyPosition); d.frame && (!e || e->source != Source::Coach))
+            proposed.push_back({d.keyPosition, *d.frame, d.uncertaintyFrames, Source::Network});
+    return proposed;
+}
+
+/// A stretch as a repetition, with the coach's key positions that lie in it and the program's for the others.
+store::RepetitionRecord AutoMarker::recordOf(const Work& work, Marking whole, const vision::FilmStretch& stretch)
+{
+    const auto isInside = [&](double frame) {
+        return frame >= static_cast<double>(stretch.first.value) && frame <= static_cast<double>(stretch.last.value);
+    };
+    std::erase_if(whole.marks, [&](const Mark& m) { return !isInside(static_cast<double>(m.frame.value)); });
+    store::RepetitionRecord record;
+    record.repetition.first = stretch.first;
+    record.repetition.last = stretch.last;
+    record.repetition.variant = whole.variant;
+    std::copy_if(work.marking.events.begin(), work.marking.events.end(), std::back_inserter(record.events),
+                 [&](const Event& e) { return e.source == Source::Coach && isInside(e.frame.value); });
+    for (const auto& e : proposals(work, whole))
+        record.events.push_back(e);
+    return record;
+}
+
+int AutoMarker::repetitionsSeen() const
+{
+    const bool isThere = m_session.isOpen() && m_session.clip().id == m_seenOn && m_session.repetitions().size() == 1;
+    return isThere ? static_cast<int>(m_seen.size()) : 0;
+}
+
+void AutoMarker::split()
+{
+    if (repetitionsSeen() < 2)
+        return;
+    const auto clip = m_seenOn;
+    const auto before = m_workspace.library().repetitionRecords(clip);
+    if (!before)
+        return;
+    auto after = std::make_shared<std::vector<store::RepetitionRecord>>(m_seen);
+    store::Repetition& first = after->front().repetition; // the one that was there is the first of them
+    const vision::FilmStretch span{first.first, first.last};
+    first = before->front().repetition;
+    first.first = span.first;
+    first.last = span.last;
+    after->front().answers = before->front().answers;
+    m_workspace.edit(
+        tr("split into repetitions"),
+        [=](store::Library& l) -> Expected<void> {
+            return l.setRepetitions(clip, *after).map([&](const std::vector<store::RepetitionId>& ids) {
+                for (std::size_t i = 0; i < ids.size(); ++i)
+                    (*after)[i].repetition.id = ids[i]; // done again, they are the same ones
+            });
+        },
+        [=, records = *before](store::Library& l) -> Expected<void> {
+            return l.setRepetitions(clip, records).map([](const auto&) {});
+        });
 }
 
 /// On another thread.
@@ -101,38 +242,44 @@ Expected<AutoMarker::Found> AutoMarker::mark(const Work& work, const vision::Tra
     found.of = static_cast<std::int64_t>(track->poses.size());
     found.looked = track->looked;
     found.marks = vision::bodyMarks(*track, work.clock);
+    if (work.pack.implement && found.looked == found.of) {
+        // what goes wrong here has gone wrong with the body before: the film is the same
+        const auto held = vision::implementMarks(work.film, found.marks, *work.pack.implement, work.clock,
+                                                 {work.first, work.last, options.knownIndex, {}, options.stop});
+        if (held)
+            found.marks.insert(found.marks.end(), held->begin(), held->end());
+    }
     Marking whole = work.marking;
     if (!whole.scene.scale && whole.athlete.heightMetres) {
         found.scale = vision::scaleFromHeight(found.marks, *whole.athlete.heightMetres);
         whole.scene.scale = found.scale;
     }
-    std::set<std::pair<std::int64_t, Landmark>> own; // what the coach marked stays
+    std::set<std::pair<std::int64_t, Landmark>> own; // what the coach marked, and what was followed from there, stays
     std::erase_if(whole.marks,
-                  [&](const Mark& m) { return m.frame < work.first || m.frame > work.last || m.source != Source::Coach; });
+                  [&](const Mark& m) { return m.frame < work.first || m.frame > work.last || m.source > Source::Tracked; });
     for (const auto& m : whole.marks)
         own.emplace(m.frame.value, m.landmark);
     for (const auto& m : found.marks)
         if (own.count({m.frame.value, m.landmark}) == 0)
             whole.marks.push_back(m);
-    if (found.looked == found.of) // half a film has other extremes
-        for (const auto& d : vision::proposeKeyPositions(work.pack, whole, work.clock))
-            if (const Event* e = findEvent(work.marking, d.keyPosition); d.frame && (!e || e->source != Source::Coach))
-                found.events.push_back({d.keyPosition, *d.frame, d.uncertaintyFrames, Source::Network});
+    found.faster = vision::fasterHand(found.marks, work.clock);
+    if (found.looked < found.of) // half a film has other extremes
+        return found;
+    if (work.isWholeClip)
+        for (const auto& stretch : vision::findRepetitions(whole.marks, work.clock))
+            found.split.push_back(recordOf(work, whole, stretch));
+    if (found.split.size() < 2)
+        found.events = proposals(work, whole);
     return found;
 }
 
 void AutoMarker::take(const Work& work, const Expected<Found>& found)
 {
-    m_isRunning = false;
-    emit changed();
-    if (!found) {
-        if (found.error().code != ErrorCode::Cancelled)
-            emit message(QString::fromStdString(found.error().text()));
+    if (ends(found ? std::nullopt : std::optional(found.error())))
         return;
-    }
-    store::ProgramWork before{work.first, work.last, {}, {}, {}}, after{work.first, work.last, {}, {}, {}};
+    store::ProgramWork before{work.first, work.last, {}, {}, {}, {}}, after = before;
     std::copy_if(work.marking.marks.begin(), work.marking.marks.end(), std::back_inserter(before.marks),
-                 [&](const Mark& m) { return m.source != Source::Coach && m.frame >= work.first && m.frame <= work.last; });
+                 [&](const Mark& m) { return m.source > Source::Tracked && m.frame >= work.first && m.frame <= work.last; });
     after.marks = found->marks;
     std::set<std::int64_t> done; // stopped early, what programs marked before on the other pictures stays
     for (const auto& m : found->marks)
@@ -156,6 +303,9 @@ void AutoMarker::take(const Work& work, const Expected<Found>& found)
     };
     if (!m_workspace.edit(tr("mark for me"), change(after), change(before)))
         return;
+    m_seenOn = work.clip.id;
+    m_seen = found->split.size() > 1 ? found->split : std::vector<store::RepetitionRecord>();
+    emit changed();
     QString text = tr("The body is marked on %1 of %2 pictures").arg(found->seen).arg(found->of);
     if (found->events.size() == 1)
         text += tr(", a key position proposed: drag it or press its number to make it yours");
@@ -163,7 +313,14 @@ void AutoMarker::take(const Work& work, const Expected<Found>& found)
         text += tr(", %1 key positions proposed: drag one or press its number to make it yours").arg(found->events.size());
     if (takesScale)
         text += tr("; the scale is from the athlete's height");
-    emit message(text + QLatin1Char('.'));
+    if (const int seen = repetitionsSeen())
+        text += tr("; %1 repetitions are seen: the arrow beside \u201cMark for me\u201d splits the clip into them").arg(seen);
+    text += QLatin1Char('.');
+    const bool isRight = work.marking.athlete.hand == Hand::Right;
+    if (found->faster && (*found->faster == BodySide::Right) != isRight)
+        text += isRight ? tr(" The left hand is plainly the faster one: is the film mirrored, or the athlete left-handed?")
+                        : tr(" The right hand is plainly the faster one: is the film mirrored, or the athlete right-handed?");
+    emit message(text);
 }
 
 } // namespace kestrel::app

@@ -2,13 +2,16 @@
 
 #include "app/background.h"
 #include "app/bench_session.h"
+#include "vision/find_repetitions.h"
+#include "vision/point_follow.h"
 #include "vision/pose_track.h"
 
 #include <QElapsedTimer>
 
 namespace kestrel::app {
 
-/// Lets the program mark the repetition on the bench: the body on every picture and the key positions its pack can find.
+/// Lets the program mark the repetition on the bench: the body on every picture and the key positions its pack can find, or one
+/// point that the coach has marked.
 /// Works on while the coach does other things; what comes of it is one edit, which can be undone. Marks and key positions
 /// of the coach stay as they are.
 class AutoMarker : public QObject {
@@ -23,7 +26,12 @@ public:
     std::optional<double> secondsLeft() const;
     /// \param player  empty: the largest person
     void start(const std::optional<vision::PlayerBox>& player = {});
+    /// Follows a point from the coach's own marks of it.
+    void follow(const Landmark&);
     void stop(); ///< what is done is kept
+    /// How many repetitions were seen on the clip on the bench where there is one so far; 0: no more than that.
+    int repetitionsSeen() const;
+    void split(); ///< each becomes a repetition of its own; can be undone
 
 signals:
     void changed(); ///< running, or how far
@@ -32,8 +40,15 @@ signals:
 private:
     struct Work;
     struct Found;
+    Work workHere() const;
+    void begin();
+    std::function<void(std::int64_t, std::int64_t)> progressHere();
+    static std::vector<Event> proposals(const Work&, const Marking& whole);
+    static store::RepetitionRecord recordOf(const Work&, Marking whole, const vision::FilmStretch&);
     static Expected<Found> mark(const Work&, const vision::TrackOptions&);
     void take(const Work&, const Expected<Found>&);
+    void takeWay(const Work&, const Landmark&, const Expected<std::vector<vision::Followed>>&);
+    bool ends(const std::optional<Error>&);
 
     Workspace& m_workspace;
     BenchSession& m_session;
@@ -41,6 +56,8 @@ private:
     QElapsedTimer m_since;
     bool m_isRunning = false;
     double m_share = 0;
+    store::ClipId m_seenOn;
+    std::vector<store::RepetitionRecord> m_seen; // what the clip's one repetition would be split into
 };
 
 } // namespace kestrel::app

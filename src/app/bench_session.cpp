@@ -3,6 +3,7 @@
 #include "app/background.h"
 #include "app/row_edits.h"
 #include "app/settings.h"
+#include "core/doubt.h"
 #include "store/content_hash.h"
 #include "store/film_stamp.h"
 
@@ -59,6 +60,7 @@ void BenchSession::open(store::ClipId id)
     m_selectedMark.reset();
     m_selectedReading.clear();
     m_skipped.clear();
+    m_lookedAt.clear();
     m_shown.clear();
     m_hasFilm = false;
     m_damaged.reset();
@@ -159,7 +161,10 @@ const Review& BenchSession::review() const
     if (!m_review) {
         m_review.emplace();
         if (m_pack) {
-            const ReadOptions options{m_day.school, {}, m_tasks, {}};
+            ReadOptions options{m_day.school, {}, m_tasks, {}};
+            for (const auto& [skill, fault] : m_athlete.notYetTaught)
+                if (skill == m_day.skill)
+                    options.notYetTaught.push_back(fault);
             std::vector<ReadRepetition> all{readRepetition(*m_pack, kestrel::Repetition(m_marking, m_clock), options)};
             for (const auto& r : m_repetitions)
                 if (const ReadRepetition* other = r.id == m_repetition.id ? nullptr : readOther(r.id, options))
@@ -488,6 +493,26 @@ std::vector<SegmentCurve> BenchSession::sequenceCurves() const
     return m_pack ? segmentCurves(*m_pack, kestrel::Repetition(m_marking, m_clock)) : std::vector<SegmentCurve>{};
 }
 
+bool BenchSession::isTaught(const std::string& fault) const
+{
+    return m_athlete.notYetTaught.count({m_day.skill, fault}) == 0;
+}
+
+void BenchSession::setTaught(const std::string& fault, bool taught)
+{
+    const store::Athlete before = m_athlete;
+    store::Athlete after = before;
+    if (taught)
+        after.notYetTaught.erase({m_day.skill, fault});
+    else
+        after.notYetTaught.emplace(m_day.skill, fault);
+    if (after == before)
+        return;
+    m_workspace.edit(
+        taught ? tr("taught") : tr("not yet taught"), [after](store::Library& l) { return l.save(after); },
+        [before](store::Library& l) { return l.save(before); });
+}
+
 void BenchSession::answer(const std::string& observation, const std::optional<std::string>& choice)
 {
     const auto given = m_marking.answers.find(observation);
@@ -591,8 +616,51 @@ void BenchSession::goOn()
 
 void BenchSession::moveMark(const Landmark& landmark, ImagePoint p)
 {
+    const Mark* before = findMark(m_marking, m_frame, landmark);
+    const bool wasFollowed = before && before->source == Source::Tracked;
     editMark(tr("mark %1").arg(plainName(landmark, m_marking.athlete.hand, m_pack)), m_frame, landmark,
              Mark{m_frame, landmark, p, kClickSigma, Source::Coach, true});
+    if (wasFollowed)
+        emit pointCorrected(landmark);
+}
+
+void BenchSession::placePoint(ImagePoint p)
+{
+    const auto isTaken = [this](const Landmark& l) {
+        return std::any_of(m_marking.marks.begin(), m_marking.marks.end(), [&](const Mark& m) { return m.landmark == l; });
+    };
+    int number = 1;
+    const auto landmark = [&] { return Landmark{Part::Reference, BodySide::None, "point" + std::to_string(number)}; };
+    while (isTaken(landmark()))
+        ++number;
+    setTool(Tool::Look);
+    moveMark(landmark(), p);
+    selectMark(landmark());
+    emit pointCorrected(landmark());
+}
+
+void BenchSession::goToDoubt()
+{
+    if (!m_pack)
+        return;
+    const auto doubts = findDoubts(*m_pack, m_marking);
+    const auto next = std::find_if(doubts.begin(), doubts.end(), [this](const Doubt& d) {
+        return m_lookedAt.count({d.frame.value, d.landmark}) == 0;
+    });
+    if (next == doubts.end()) {
+        emit message(doubts.empty() ? tr("No reading rests on a mark the program made.")
+                                    : tr("You have looked at every mark of the program's that a reading rests on."));
+        m_lookedAt.clear(); // once more from the start
+        return;
+    }
+    m_lookedAt.insert({next->frame.value, next->landmark});
+    setFrame(next->frame);
+    selectMark(next->landmark);
+    emit message(tr("%1, give or take %2 pixels: drag it if it is wrong; W for the next one (%3 left).")
+                     .arg(plainName(next->landmark, m_marking.athlete.hand, m_pack), QString::number(next->sigma, 'f', 0),
+                          QString::number(std::count_if(doubts.begin(), doubts.end(), [this](const Doubt& d) {
+                              return m_lookedAt.count({d.frame.value, d.landmark}) == 0;
+                          }))));
 }
 
 void BenchSession::nudgeSelected(double dx, double dy)

@@ -18,7 +18,7 @@
 namespace kestrel::app {
 
 /// What a press on the film does.
-enum class Tool { Look, Mark, ScaleLine, UpLine, TargetLine, PlayerBox };
+enum class Tool { Look, Mark, Point, ScaleLine, UpLine, TargetLine, PlayerBox };
 
 /// One clip on the bench: where the coach stands in it, what is marked, what that means. Views state what is wanted;
 /// the session decides, stores, and announces the new state.
@@ -97,6 +97,9 @@ public:
     void removeKeyPosition(const std::string& id);
     /// How fast each segment turns, for drawing; empty without a sequence.
     std::vector<SegmentCurve> sequenceCurves() const;
+    /// Whether the athlete has been taught to avoid that fault; what is not yet taught is never blamed.
+    void setTaught(const std::string& fault, bool);
+    bool isTaught(const std::string& fault) const;
     /// The coach's answer to an observation of the pack; empty takes it back.
     void answer(const std::string& observation, const std::optional<std::string>& choice);
     /// The landmark the guide asks for at this frame; empty: none here.
@@ -108,6 +111,9 @@ public:
     void setExtent(MarkExtent); ///< how much the guide asks for
     void placeMark(ImagePoint); ///< the guide's landmark; goes on to the next one, or the next key position
     void moveMark(const Landmark&, ImagePoint);
+    void placePoint(ImagePoint); ///< a point of no name, to be followed
+    /// To the next of the programs' marks that readings rest on, least sure first.
+    void goToDoubt();
     void nudgeSelected(double dx, double dy);
     void removeSelected();
     const std::optional<Landmark>& selectedMark() const { return m_selectedMark; }
@@ -142,6 +148,7 @@ signals:
     void toolChanged();
     void playingChanged();
     void pictureDropped();                                                     ///< droppedPictures() has grown
+    void pointCorrected(const kestrel::Landmark& landmark);                    ///< one that was followed, or is to be
     void playerDrawn(kestrel::ImagePoint corner, double width, double height); ///< a box round the player, on this picture
     void message(const QString& text);
 
@@ -191,7 +198,7 @@ private:
     Tool m_tool = Tool::Look;
     MarkExtent m_extent = MarkExtent::Measured;
     std::optional<Landmark> m_selectedMark;
-    std::set<std::pair<std::int64_t, Landmark>> m_skipped;
+    std::set<std::pair<std::int64_t, Landmark>> m_skipped, m_lookedAt; // of the guide; of the doubtful ones
     std::string m_selectedReading;
     double m_knownLength = 0.61;
 

@@ -85,10 +85,12 @@ BenchView::BenchView(Workspace& workspace, BenchSession& session, QWidget* paren
     connect(&session, &BenchSession::pictureDropped, this, &BenchView::refreshDropped);
     connect(&m_marker, &AutoMarker::changed, this, &BenchView::refreshMarker);
     connect(&m_marker, &AutoMarker::message, &session, &BenchSession::message);
-    connect(&session, &BenchSession::filmChanged, this, &BenchView::refreshMarker);
+    for (const auto signal : {&BenchSession::filmChanged, &BenchSession::markingChanged})
+        connect(&session, signal, this, &BenchView::refreshMarker);
     connect(&session, &BenchSession::playerDrawn, this, [this](ImagePoint corner, double width, double height) {
         m_marker.start(vision::PlayerBox{m_session.frame(), corner, width, height});
     });
+    connect(&session, &BenchSession::pointCorrected, this, [this](const Landmark& l) { m_marker.follow(l); });
     connect(&Theme::instance(), &Theme::changed, this, [this] {
         refreshTools();
         refreshTransport();
@@ -182,6 +184,15 @@ QLayout* BenchView::makeTools()
     m_markForMe->setPopupMode(QToolButton::MenuButtonPopup);
     auto* menu = new QMenu(m_markForMe);
     menu->addAction(tr("Draw a box round the player…"), this, [this] { m_session.setTool(Tool::PlayerBox); });
+    menu->addSeparator();
+    menu->addAction(tr("Follow the selected point") + QStringLiteral("\tK"), this, &BenchView::followSelected);
+    menu->addAction(tr("Follow any point…"), this, [this] {
+        m_session.setTool(Tool::Point);
+        emit m_session.message(tr("Click the point to follow."));
+    });
+    m_split = menu->addAction({}, this, [this] { m_marker.split(); });
+    menu->addSeparator();
+    menu->addAction(tr("Least sure mark next") + QStringLiteral("\tW"), this, [this] { m_session.goToDoubt(); });
     m_markForMe->setMenu(menu);
     connect(m_markForMe, &QToolButton::clicked, this, [this] { m_marker.isRunning() ? m_marker.stop() : m_marker.start(); });
     row->addWidget(m_markForMe);
@@ -376,6 +387,8 @@ void BenchView::refreshDropped()
 void BenchView::refreshMarker()
 {
     m_markForMe->setEnabled(m_marker.isRunning() || m_session.hasFilm());
+    m_split->setVisible(m_marker.repetitionsSeen() > 1);
+    m_split->setText(tr("Split into the %1 repetitions that are seen").arg(m_marker.repetitionsSeen()));
     if (!m_marker.isRunning()) {
         m_markForMe->setText(tr("Mark for me"));
         m_markForMe->setToolTip(tr("Find the body on every picture, and the key positions (G). What you marked yourself stays."));
@@ -386,6 +399,14 @@ void BenchView::refreshMarker()
         text += tr(", %1 s left").arg(static_cast<int>(std::ceil(*left)));
     m_markForMe->setText(text);
     m_markForMe->setToolTip(tr("Stop; what is marked by then is kept"));
+}
+
+void BenchView::followSelected()
+{
+    if (const auto& selected = m_session.selectedMark())
+        m_marker.follow(*selected);
+    else
+        emit m_session.message(tr("Select a point on the film first, then press K to follow it."));
 }
 
 void BenchView::togglePlaying(bool backward)
@@ -449,6 +470,12 @@ void BenchView::keyPressEvent(QKeyEvent* event)
         break;
     case Qt::Key_G:
         m_marker.isRunning() ? m_marker.stop() : m_marker.start();
+        break;
+    case Qt::Key_K:
+        followSelected();
+        break;
+    case Qt::Key_W:
+        m_session.goToDoubt();
         break;
     case Qt::Key_I:
         m_session.setLoopFirst();

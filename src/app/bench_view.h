@@ -52,6 +52,7 @@ private:
     void refreshMarker();
     void placeGuide();
     void togglePlaying(bool backward);
+    void followSelected();
     void takeRates();
 
     BenchSession& m_session;
@@ -67,6 +68,7 @@ private:
     QDoubleSpinBox *m_capture, *m_playback;
     QPushButton *m_page, *m_find;
     QToolButton *m_play, *m_playBack, *m_loop, *m_markForMe;
+    QAction* m_split;
     std::vector<std::pair<Tool, QToolButton*>> m_tools;
     bool m_refreshing = false; // widgets are being set from the session, not by the coach
 };

@@ -123,7 +123,9 @@ void FilmView::mousePressEvent(QMouseEvent* event)
         m_drag = Drag::Pan;
     } else if (event->button() == Qt::LeftButton) {
         const Tool tool = m_session.tool();
-        if (tool != Tool::Look && tool != Tool::Mark) {
+        if (tool == Tool::Point) {
+            m_drag = Drag::NewMark;
+        } else if (tool != Tool::Look && tool != Tool::Mark) {
             m_drag = Drag::Line;
         } else if ((m_dragged = markAt(m_pressed))) {
             m_session.selectMark(m_dragged);
@@ -164,7 +166,7 @@ void FilmView::mouseReleaseEvent(QMouseEvent* event)
         }
         break;
     case Drag::NewMark:
-        m_session.placeMark(toFilm(m_now));
+        m_session.tool() == Tool::Point ? m_session.placePoint(toFilm(m_now)) : m_session.placeMark(toFilm(m_now));
         break;
     case Drag::Line:
         m_session.drawLine(toFilm(m_pressed), toFilm(m_now));
@@ -217,6 +219,7 @@ void FilmView::paintEvent(QPaintEvent*)
                                             : tr("Opening the film …"));
     painter.setRenderHint(QPainter::Antialiasing);
     paintScene(painter);
+    paintWay(painter);
     paintMarks(painter);
     if (const Reading* r = m_session.shownReading())
         report::paintFigure(
@@ -244,6 +247,25 @@ void FilmView::paintScene(QPainter& painter) const
     const QTransform t = toWidget();
     report::paintCasedLine(painter, t.map(QPointF(scene.scale->from.x, scene.scale->from.y)),
                            t.map(QPointF(scene.scale->to.x, scene.scale->to.y)), Qt::white, 1.5, Qt::DashLine);
+}
+
+/// The way of the selected point through the film.
+void FilmView::paintWay(QPainter& painter) const
+{
+    if (!m_session.selectedMark())
+        return;
+    constexpr std::int64_t kGap = 2; // pictures; a longer one is not bridged
+    const QTransform t = toWidget();
+    const Mark* before = nullptr;
+    QColor colour = tokens().eyeRing;
+    colour.setAlpha(170);
+    painter.setPen(QPen(colour, 1.5));
+    for (const auto& m : m_session.marking().marks) // in the order of the film
+        if (m.landmark == *m_session.selectedMark()) {
+            if (before && m.frame.value - before->frame.value <= kGap)
+                painter.drawLine(t.map(QPointF(before->at.x, before->at.y)), t.map(QPointF(m.at.x, m.at.y)));
+            before = &m;
+        }
 }
 
 void FilmView::paintMarks(QPainter& painter) const

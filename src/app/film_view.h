@@ -34,6 +34,7 @@ private:
     std::optional<Landmark> markAt(QPointF) const;
     void askForSize();
     void paintMarks(QPainter&) const;
+    void paintWay(QPainter&) const;
     void paintScene(QPainter&) const;
     void paintLoupe(QPainter&) const;
     void paintNotice(QPainter&, const QString&) const;

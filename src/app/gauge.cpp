@@ -75,6 +75,12 @@ void Gauge::setReading(const Measure& measure, const Reading& reading)
     setObjectName(QString::fromStdString(reading.measure));
     QString tip = QStringLiteral("<b>%1</b><br>%2<br>%3")
                       .arg(m_name.toHtmlEscaped(), toQt(measure.technical).toHtmlEscaped(), toQt(reading.why).toHtmlEscaped());
+    if (const auto& s = reading.spread)
+        tip += QStringLiteral("<br>") +
+               tr("%1 repetitions: mean %2, standard deviation %3; a change of the mean by less than %4 is chance")
+                   .arg(QString::number(s->repetitions), QString::fromStdString(withUnit(s->mean, reading.unit)),
+                        QString::fromStdString(differenceWithUnit(s->sd, reading.unit)),
+                        QString::fromStdString(differenceWithUnit(s->smallestRealChange, reading.unit)));
     if (!measure.doubt.empty())
         tip += QStringLiteral("<br><i>%1</i>").arg(toQt(measure.doubt).toHtmlEscaped());
     if (!measure.bands.empty())

@@ -41,6 +41,13 @@ OneThingCard::OneThingCard(BenchSession& session, QWidget* parent) : QFrame(pare
     m_show->setToolTip(tr("Go to the key position and draw the reading on the film"));
     top->addWidget(head);
     top->addStretch();
+    m_notYet = new QToolButton(this);
+    m_notYet->setObjectName(QStringLiteral("notYetTaught"));
+    m_notYet->setText(tr("not yet taught"));
+    m_notYet->setProperty("flat", true);
+    m_notYet->setToolTip(
+        tr("You have not taught this player that yet: it waits as “next”, and the next most important thing comes up"));
+    top->addWidget(m_notYet);
     top->addWidget(m_show);
     layout->addLayout(top);
     m_cue = addLabel(layout, this, "cue");
@@ -48,6 +55,7 @@ OneThingCard::OneThingCard(BenchSession& session, QWidget* parent) : QFrame(pare
     m_caution = addLabel(layout, this, "caution");
     m_drill = addLabel(layout, this, "drill");
     m_also = addLabel(layout, this, "also");
+    m_next = addLabel(layout, this, "next");
     m_good = addLabel(layout, this, "good");
     m_remarks = addLabel(layout, this, "remarks");
     connect(m_show, &QToolButton::clicked, &session, [this] {
@@ -57,6 +65,12 @@ OneThingCard::OneThingCard(BenchSession& session, QWidget* parent) : QFrame(pare
                 m_session.selectedReading() != f.measures.front())
                 m_session.selectReading(f.measures.front());
     });
+    connect(m_notYet, &QToolButton::clicked, &session, [this] {
+        if (const auto& thing = m_session.review().oneThing)
+            m_session.setTaught(std::string(thing->fault), false);
+    });
+    connect(m_next, &QLabel::linkActivated, &session,
+            [this](const QString& fault) { m_session.setTaught(fault.toStdString(), true); });
     for (const auto signal : {&BenchSession::reviewChanged, &BenchSession::clipChanged})
         connect(&session, signal, this, &OneThingCard::refresh);
     connect(&Theme::instance(), &Theme::changed, this, &OneThingCard::takeTones);
@@ -73,6 +87,7 @@ void OneThingCard::takeTones()
     setTone(m_caution, t.alert, 12, 600);
     setTone(m_drill, t.slate, 12, 600);
     setTone(m_also, t.ink, 12, 400);
+    setTone(m_next, t.ink, 12, 400);
     setTone(m_good, t.ink, 12, 400);
     setTone(m_remarks, t.muted, 11, 400);
     update();
@@ -82,7 +97,7 @@ void OneThingCard::refresh()
 {
     const Review& review = m_session.review();
     const Pack* pack = m_session.pack();
-    QString cue, why, caution, drillLine, also, good;
+    QString cue, why, caution, drillLine, also, next, good;
     if (review.oneThing && pack) {
         const OneThing& thing = *review.oneThing;
         const auto voice = report::voiceFor(review.athlete.age);
@@ -109,6 +124,15 @@ void OneThingCard::refresh()
     } else {
         cue = tr("No clip on the bench.");
     }
+    QStringList waiting; // what the coach put off can be taken back; what comes with age cannot
+    for (const auto& id : review.next)
+        if (const Fault* f = pack ? pack->findFault(id) : nullptr) {
+            const QString name = QString::fromStdString(f->name).toHtmlEscaped();
+            waiting << (m_session.isTaught(id) ? name
+                                               : tr("%1 (<a href=\"%2\">taught now</a>)").arg(name, QString::fromStdString(id)));
+        }
+    if (!waiting.isEmpty())
+        next = tr("Next, not yet taught: %1").arg(waiting.join(QStringLiteral("; ")));
     QStringList strengths;
     for (std::size_t i = 0; i < review.strengths.size() && i < 2; ++i)
         strengths << QString::fromStdString(review.strengths[i].text);
@@ -129,12 +153,13 @@ void OneThingCard::refresh()
                                                : tr("%1 (%2 more)").arg(remarks.front(), QString::number(remarks.size() - 1));
     m_remarks->setToolTip(remarks.join(QStringLiteral("\n\n")));
     const std::pair<QLabel*, QString> lines[] = {{m_cue, cue},   {m_why, why},   {m_caution, caution}, {m_drill, drillLine},
-                                                 {m_also, also}, {m_good, good}, {m_remarks, said}};
+                                                 {m_also, also}, {m_next, next}, {m_good, good},       {m_remarks, said}};
     for (const auto& [label, line] : lines) {
         label->setText(line);
         label->setVisible(!line.isEmpty());
     }
     m_show->setVisible(review.oneThing.has_value());
+    m_notYet->setVisible(review.oneThing.has_value());
     update();
 }
 

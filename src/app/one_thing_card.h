@@ -25,10 +25,10 @@ private:
     QLabel* m_cue;
     QLabel* m_why;
     QLabel* m_caution;
-    QLabel *m_drill, *m_also;
+    QLabel *m_drill, *m_also, *m_next;
     QLabel* m_good;
     QLabel* m_remarks;
-    QToolButton* m_show;
+    QToolButton *m_show, *m_notYet;
 };
 
 } // namespace kestrel::app

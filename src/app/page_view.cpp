@@ -115,7 +115,7 @@ void PageView::make()
         return;
     m_stale = false;
     m_note->setText(tr("making the page …"));
-    report::PageFacts facts{m_session.athlete().name, m_session.day().date, 1, {}};
+    report::PageFacts facts{m_session.athlete().name, m_session.day().date, {}};
     if (const int voice = m_voice->currentData().toInt(); voice >= 0)
         facts.voice = static_cast<report::Voice>(voice);
     m_work = Background::run(

@@ -33,6 +33,8 @@ constexpr Row kRight[] = {
     {"1 … 9", "place the key position here"},
     {"M", "mark the body, in the guided order"},
     {"G", "let the program mark: body and key positions"},
+    {"K", "follow the chosen point through the film"},
+    {"W", "to the least sure mark of the program's"},
     {"X", "leave out a point that cannot be seen"},
     {"arrows", "nudge the chosen point (Shift: a quarter pixel)"},
     {"Delete", "remove the chosen point or clip"},

@@ -29,6 +29,8 @@ const std::vector<Verb>& verbs()
          "mark FILM --skill ID --view V [--hand right] [--target T] [--capture-rate R] [--height M] [--age N] "
          "[--box X,Y,W,H] [--quick] --out M.json",
          "marks of the body on every picture, and the key positions, made by the program", mark},
+        {"follow", "follow FILE --marking M.json --landmark NAME --out M2.json",
+         "one point followed through the film, from where it was marked by hand", follow},
         {"positions", "positions --pack ID|FILE --marking M.json [--out M2.json]",
          "key positions found by the pack's detectors on a marking with every frame marked", positions},
         {"packs list", "packs list", "the skill packs there are", packsList},

@@ -35,6 +35,7 @@ VerbResult simulate(const Words&, Streams);
 VerbResult read(const Words&, Streams);
 VerbResult review(const Words&, Streams);
 VerbResult mark(const Words&, Streams);
+VerbResult follow(const Words&, Streams);
 VerbResult positions(const Words&, Streams);
 VerbResult packsList(const Words&, Streams);
 VerbResult packsDescribe(const Words&, Streams);

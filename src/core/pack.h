@@ -177,6 +177,14 @@ struct SequenceSpan {
     bool operator==(const SequenceSpan&) const = default;
 };
 
+/// Something long and straight held in both hands, a bat, which the program can find on film by itself. Shares of standing
+/// height; the film says how long it really looks.
+struct HeldImplement {
+    double reach = 0.4;   ///< from the middle of the hands to its tip, at most
+    double behind = 0.06; ///< from there to its butt
+    bool operator==(const HeldImplement&) const = default;
+};
+
 /// Everything the product knows about one skill. Read from one JSON file.
 struct Pack {
     std::string id, name, file;
@@ -188,6 +196,7 @@ struct Pack {
     std::vector<Measure> measures;
     std::vector<Observation> observations; ///< may be empty
     std::optional<SequenceSpan> sequence;
+    std::optional<HeldImplement> implement;
     std::vector<EquipmentNote> equipment; ///< youngest first; may be empty
     std::vector<Fault> faults;
     std::vector<Drill> drills;

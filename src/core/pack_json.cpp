@@ -92,6 +92,8 @@ public:
             readList("observations", m_pack.observations, [this](const JsonNode& n) { return readObservation(n); });
         if (const auto sequence = m_node.find("sequence"))
             m_pack.sequence = SequenceSpan{readKeyPositionId(sequence->at("from")), readKeyPositionId(sequence->at("to"))};
+        if (const auto held = m_node.find("implement"))
+            m_pack.implement = HeldImplement{held->at("reach").numberIn(0.05, 1), held->at("behind").numberIn(0, 0.5)};
         if (const auto equipment = m_node.find("equipment"))
             for (const auto& n : equipment->items())
                 m_pack.equipment.push_back({n.at("maxAge").numberIn(2, 110), readRequiredText(n.at("text"))});

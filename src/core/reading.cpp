@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 #include <numeric>
 
 namespace kestrel {
@@ -39,6 +40,41 @@ std::optional<Instant> findInstant(const Marking& m, const std::string& keyPosit
     if (!e)
         return std::nullopt;
     return Instant{e->frame, e->uncertaintyFrames, Draw::mix(kEventKey, Draw::keyOf(keyPosition))};
+}
+
+double difference(const Measure& measure, double a, double b)
+{
+    return measure.kind->wraps ? wrappedDegrees(a - b) : a - b;
+}
+
+/// 0 for fewer than two.
+double rootMeanSquare(const std::vector<float>& errors)
+{
+    double squares = 0;
+    int count = 0;
+    for (const double e : errors)
+        if (!std::isnan(e)) {
+            squares += e * e;
+            ++count;
+        }
+    return count < 2 ? 0 : std::sqrt(squares / count);
+}
+
+/// What one draw does to the mean of all: errors of the marks cancel, those of the camera stay.
+std::vector<float> meanErrors(const std::vector<const Reading*>& readings)
+{
+    std::vector<float> mean = readings.front()->errors;
+    for (std::size_t n = 0; n < mean.size(); ++n) {
+        double sum = 0;
+        int count = 0;
+        for (const auto* r : readings)
+            if (n < r->errors.size() && !std::isnan(r->errors[n])) {
+                sum += r->errors[n];
+                ++count;
+            }
+        mean[n] = static_cast<float>(count > 0 ? sum / count : std::nan(""));
+    }
+    return mean;
 }
 
 class ReadingOfOne {
@@ -93,7 +129,8 @@ public:
         if (!converted || !std::isfinite(*converted))
             return no(Verdict::NotMarked, "The marked points give no value here.");
         m_reading.value = *converted;
-        m_reading.uncertainty = calcUncertainty(best, *from, *to);
+        m_reading.errors = calcErrors(best, *from, *to);
+        m_reading.uncertainty = rootMeanSquare(m_reading.errors);
         m_reading.figure.frame = to->frame;
         kind.figure(best, m_reading.figure);
         if (m_measure.isReported) {
@@ -136,11 +173,10 @@ private:
                " or more frames per second to read this.";
     }
 
-    /// Root mean square distance of the draws from the best estimate: their spread, and what noise adds on one side only.
-    double calcUncertainty(const MeasureInput& best, const Instant& from, const Instant& to) const
+    /// How far each draw lies from the best estimate: their spread, and what noise adds on one side only.
+    std::vector<float> calcErrors(const MeasureInput& best, const Instant& from, const Instant& to) const
     {
-        double squares = 0;
-        int count = 0;
+        std::vector<float> errors;
         // Every second draw; of the kinds over a span, which may look at every frame, every fourth. Few draws are as good as
         // their scene errors: those of these have root mean squares within 12 % of 1 for yaw, roll, scale and trunk.
         const std::uint32_t step = m_measure.kind->when == When::Span && m_measure.kind->points > 0 ? 4 : 2;
@@ -149,13 +185,10 @@ private:
             const auto v =
                 m_measure.kind->value(best.under(draw, from.halfWidth * draw.even(from.key), to.halfWidth * draw.even(to.key)));
             const auto u = v ? inUnit(*v) : std::nullopt;
-            if (!u || !std::isfinite(*u))
-                continue;
-            const double d = m_measure.kind->wraps ? wrappedDegrees(*u - *m_reading.value) : *u - *m_reading.value;
-            squares += d * d;
-            ++count;
+            const bool isThere = u && std::isfinite(*u);
+            errors.push_back(static_cast<float>(isThere ? difference(m_measure, *u, *m_reading.value) : std::nan("")));
         }
-        return count < 2 ? 0 : std::sqrt(squares / count);
+        return errors;
     }
 
     Reading no(Verdict verdict, std::string why)
@@ -185,20 +218,15 @@ Reading typicalOf(const Measure& measure, std::vector<const Reading*> all)
     std::copy_if(all.begin(), all.end(), std::back_inserter(valued), [](const Reading* r) { return r->value.has_value(); });
     if (valued.size() < 2)
         return valued.empty() ? *all.front() : *valued.front();
-    std::sort(valued.begin(), valued.end(), [](const Reading* a, const Reading* b) { return *a->value < *b->value; });
-    const auto n = static_cast<double>(valued.size());
+    const double origin = *valued.front()->value; // an angle is taken the short way from here
+    const auto from = [&](const Reading* r) { return difference(measure, *r->value, origin); };
+    std::sort(valued.begin(), valued.end(), [&](const Reading* a, const Reading* b) { return from(a) < from(b); });
     const std::size_t half = valued.size() / 2;
     Reading typical = *valued[half];
     if (valued.size() % 2 == 0)
-        typical.value = (*valued[half - 1]->value + *valued[half]->value) / 2;
-    double mean = 0, own = 0, between = 0;
-    for (const auto* r : valued) {
-        mean += *r->value / n;
-        own += *r->uncertainty * *r->uncertainty / n;
-    }
-    for (const auto* r : valued)
-        between += (*r->value - mean) * (*r->value - mean) / (n - 1);
-    typical.uncertainty = std::sqrt((own + between) / n);
+        typical.value = origin + (from(valued[half - 1]) + from(valued[half])) / 2;
+    const double sd = calcSpread(measure, valued)->sd;
+    typical.uncertainty = std::hypot(sd / std::sqrt(static_cast<double>(valued.size())), rootMeanSquare(meanErrors(valued)));
     typical.repetitions = static_cast<int>(valued.size());
     if (!measure.isReported)
         judgeAgainstBand(typical, measure.margin);
@@ -206,6 +234,23 @@ Reading typicalOf(const Measure& measure, std::vector<const Reading*> all)
 }
 
 } // namespace
+
+std::optional<Spread> calcSpread(const Measure& measure, const std::vector<const Reading*>& readings)
+{
+    std::vector<double> values;
+    for (const auto* r : readings)
+        if (r->value)
+            values.push_back(values.empty() ? *r->value : values.front() + difference(measure, *r->value, values.front()));
+    if (values.size() < 2)
+        return std::nullopt;
+    const auto n = static_cast<double>(values.size());
+    Spread spread{static_cast<int>(values.size()), std::accumulate(values.begin(), values.end(), 0.0) / n, 0, 0};
+    for (const double v : values)
+        spread.sd += (v - spread.mean) * (v - spread.mean) / (n - 1);
+    spread.sd = std::sqrt(spread.sd);
+    spread.smallestRealChange = 1.96 * std::numbers::sqrt2 * spread.sd / std::sqrt(n);
+    return spread;
+}
 
 void judgeAgainstBand(Reading& r, double margin)
 {

@@ -20,6 +20,16 @@ struct ReadOptions {
     std::vector<std::string> notYetTaught; ///< faults of the pack that are "next" and never blamed
 };
 
+/// How much a measure differs between repetitions: its repeatability.
+struct Spread {
+    int repetitions = 0;     ///< that have a value, at least two
+    double mean = 0, sd = 0; ///< in the reading's unit; the deviation of one repetition, the error of measuring it included
+    /// The least difference between the means of two such sets of repetitions that is more than chance (95 %):
+    /// 1.96 sqrt(2) sd / sqrt(repetitions).
+    double smallestRealChange = 0;
+    bool operator==(const Spread&) const = default;
+};
+
 /// A measured value, how sure it is and what it means.
 struct Reading {
     std::string measure;               ///< id in the pack
@@ -29,9 +39,13 @@ struct Reading {
     Unit unit = Unit::Degree;
     std::optional<double> low, high; ///< the band; an absent end is open
     Verdict verdict = Verdict::NotMarked;
-    std::string why;     ///< a sentence with the numbers it rests on
-    Figure figure;       ///< how to show it on the film; empty without a value
-    int repetitions = 1; ///< how many it is the typical value of
+    std::string why;              ///< a sentence with the numbers it rests on
+    Figure figure;                ///< how to show it on the film; empty without a value
+    int repetitions = 1;          ///< how many it is the typical value of
+    std::optional<Spread> spread; ///< over the repetitions judged with it; empty: only one has a value
+    /// By draw of the errors, how far it moves the value; NaN where it has none. Two repetitions under the same draw have the
+    /// same camera. Not written to files, and empty once judged.
+    std::vector<float> errors;
     bool operator==(const Reading&) const = default;
 
     /// How far outside the band, in `unit`; positive above, negative below, 0 inside or without a value.
@@ -43,9 +57,13 @@ struct Reading {
 std::vector<Reading> calcReadings(const Pack&, const Repetition&, const ReadOptions&);
 
 /// The typical repetition: for each measure the median value over the repetitions that have one, with the standard
-/// error of the mean of both kinds of spread (between repetitions, and each reading's own), judged anew.
+/// error of the mean of both kinds of spread (between repetitions, and each reading's own), judged anew. What the camera, its
+/// scale and the body's depth put into every repetition alike does not average out.
 /// \param perRepetition  not empty; each as calcReadings gave it for the same pack and options
 std::vector<Reading> calcTypical(const Pack&, const std::vector<std::vector<Reading>>& perRepetition);
+
+/// Over the values among them. Empty: fewer than two.
+std::optional<Spread> calcSpread(const Measure&, const std::vector<const Reading*>&);
 
 /// Sets verdict and why from value, uncertainty and band, both of which are there.
 /// \param margin  how far outside the band is still near

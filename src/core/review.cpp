@@ -302,8 +302,11 @@ public:
     {
         for (auto& f : m_review.faults)
             f.habit = habitOf(*m_pack.findFault(f.fault));
+        for (auto& r : m_review.readings)
+            r.spread = spreadOf(r.measure);
         if (m_review.oneThing) {
             aboutHabit();
+            aboutRepeatability();
             aboutAbility();
         }
         aboutOtherKind();
@@ -321,6 +324,15 @@ private:
             if (r.measure == measure)
                 return &r;
         return nullptr;
+    }
+
+    std::optional<Spread> spreadOf(const std::string& measure) const
+    {
+        std::vector<const Reading*> all;
+        for (const auto* repetition : m_live)
+            if (const Reading* r = findIn(*repetition, measure))
+                all.push_back(r);
+        return calcSpread(*m_pack.findMeasure(measure), all);
     }
 
     Habit habitOf(const Fault& fault) const
@@ -358,6 +370,19 @@ private:
         else
             say(RemarkKind::Habit,
                 counted + (2 * h.shown > h.read ? ": a habit." : ": not in most; a slip rather than a habit."));
+    }
+
+    /// Of the measure that called the one thing.
+    void aboutRepeatability()
+    {
+        const Reading* r = m_review.findReading(mainFinding().measures.front());
+        if (!r || !r->spread)
+            return;
+        std::string text = m_pack.findMeasure(r->measure)->name + " varies by " + differenceWithUnit(r->spread->sd, r->unit);
+        text += " (standard deviation of " + std::to_string(r->spread->repetitions) +
+                " repetitions); after practice, only a change of the mean by more than ";
+        text += differenceWithUnit(r->spread->smallestRealChange, r->unit) + " is real.";
+        say(RemarkKind::Repeatability, std::move(text));
     }
 
     /// The repetition or shadow swing in which what is off was on target.
@@ -461,10 +486,10 @@ constexpr WordRow<Severity> kPlainSeverities[] = {{Severity::Fine, "fine"},
                                                   {Severity::CouldBeBetter, "could be better"},
                                                   {Severity::FixThis, "fix this"},
                                                   {Severity::StopAndLook, "stop and look"}};
-constexpr WordRow<RemarkKind> kRemarks[] = {{RemarkKind::Habit, "habit"},          {RemarkKind::CanDoIt, "can_do_it"},
-                                            {RemarkKind::OtherKind, "other_kind"}, {RemarkKind::School, "school"},
-                                            {RemarkKind::Rules, "rules"},          {RemarkKind::Growth, "growth"},
-                                            {RemarkKind::Equipment, "equipment"}};
+constexpr WordRow<RemarkKind> kRemarks[] = {{RemarkKind::Habit, "habit"},       {RemarkKind::Repeatability, "repeatability"},
+                                            {RemarkKind::CanDoIt, "can_do_it"}, {RemarkKind::OtherKind, "other_kind"},
+                                            {RemarkKind::School, "school"},     {RemarkKind::Rules, "rules"},
+                                            {RemarkKind::Growth, "growth"},     {RemarkKind::Equipment, "equipment"}};
 
 } // namespace
 
@@ -516,6 +541,8 @@ Review calcReview(const Pack& pack, const std::vector<ReadRepetition>& repetitio
     review.readings = calcTypical(pack, readings);
     Judge(pack, review, options).judge();
     Remarker(pack, review, live, shadows).run();
+    for (auto& r : review.readings)
+        r.errors.clear();
     return review;
 }
 

@@ -50,13 +50,14 @@ struct OneThing {
 
 /// What else a coach would say, each a sentence.
 enum class RemarkKind {
-    Habit,     ///< how often the one thing shows, and whether that proves anything
-    CanDoIt,   ///< a repetition, or a shadow swing, in which it was right
-    OtherKind, ///< the kind of repetition that is missing
-    School,    ///< a verdict another school would not give
-    Rules,     ///< what the rules may say about it
-    Growth,    ///< what growing does
-    Equipment, ///< whether the implement fits the hand
+    Habit,         ///< how often the one thing shows, and whether that proves anything
+    Repeatability, ///< how much it varies, and what change would be real
+    CanDoIt,       ///< a repetition, or a shadow swing, in which it was right
+    OtherKind,     ///< the kind of repetition that is missing
+    School,        ///< a verdict another school would not give
+    Rules,         ///< what the rules may say about it
+    Growth,        ///< what growing does
+    Equipment,     ///< whether the implement fits the hand
 };
 struct Remark {
     RemarkKind kind = RemarkKind::Habit;

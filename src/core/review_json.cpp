@@ -78,6 +78,11 @@ json readingJson(const Reading& r)
            {"unit", wordOf(r.unit)},         {"band", {finiteOrNull(r.low), finiteOrNull(r.high)}},
            {"verdict", wordOf(r.verdict)},   {"why", r.why},
            {"repetitions", r.repetitions}};
+    if (r.spread)
+        j["spread"] = {{"repetitions", r.spread->repetitions},
+                       {"mean", finiteOrNull(r.spread->mean)},
+                       {"sd", finiteOrNull(r.spread->sd)},
+                       {"smallestRealChange", finiteOrNull(r.spread->smallestRealChange)}};
     if (!r.figure.isEmpty())
         j["figure"] = figureJson(r.figure);
     return j;
@@ -106,6 +111,9 @@ Reading readReading(const JsonNode& n)
         n.at("verdict").wrong("this verdict needs a value and its uncertainty");
     r.why = n.at("why").text();
     r.repetitions = static_cast<int>(n.numberOr("repetitions", 1));
+    if (const auto s = n.find("spread"))
+        r.spread = Spread{static_cast<int>(s->at("repetitions").number()), s->at("mean").number(), s->at("sd").number(),
+                          s->at("smallestRealChange").number()};
     if (const auto f = n.find("figure"))
         r.figure = readFigure(*f);
     return r;

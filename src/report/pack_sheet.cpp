@@ -37,6 +37,8 @@ std::string bandWords(const Pack& pack, const Measure& m, const Band& b)
         text += " (" + school->name + ")";
     if (b.minAge || b.maxAge)
         text += " (age " + ageWords(b) + ")";
+    else if (std::any_of(m.bands.begin(), m.bands.end(), [](const Band& other) { return other.minAge || other.maxAge; }))
+        text += " (other ages)";
     return text + " " + std::string(letterOf(b.evidence));
 }
 

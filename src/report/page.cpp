@@ -12,7 +12,9 @@ namespace kestrel::report {
 namespace {
 
 constexpr int kStillWidth = 1000, kStillHeight = 750;
-constexpr std::size_t kMostStrengths = 2;
+constexpr std::size_t kMostStrengths = 2, kMostNotes = 2;
+/// What belongs on a page for the family, most important first; schools and the like are the coach's.
+constexpr RemarkKind kNotes[] = {RemarkKind::Rules, RemarkKind::Equipment, RemarkKind::CanDoIt, RemarkKind::Growth};
 
 /// The part of the picture that shows the whole figure with room around it, 4:3.
 QRectF cropAround(const Figure& figure, QSizeF picture)
@@ -59,6 +61,7 @@ public:
         addStrengths();
         addTask();
         addHonesty();
+        addNotes();
         m_page.caution = m_pack.caution;
         m_page.filmNext = m_pack.filmNext;
         return std::move(m_page);
@@ -80,7 +83,7 @@ private:
         const auto anyRead =
             std::any_of(m_review.readings.begin(), m_review.readings.end(), [](const Reading& r) { return hasValue(r.verdict); });
         if (!m_review.oneThing) {
-            m_page.noTask = anyRead ? "Nothing here is clearly off. Keep throwing like this, and film again in four weeks."
+            m_page.noTask = anyRead ? "Nothing here is clearly off. Keep it like this, and film again in four weeks."
                                     : "Too little is marked on this film to say anything yet.";
             return;
         }
@@ -111,11 +114,32 @@ private:
                 m_page.later += (m_page.later.empty() ? "" : "; ") + f->name;
     }
 
+    const Remark* findRemark(RemarkKind kind) const
+    {
+        const auto it =
+            std::find_if(m_review.remarks.begin(), m_review.remarks.end(), [kind](const Remark& r) { return r.kind == kind; });
+        return it == m_review.remarks.end() ? nullptr : &*it;
+    }
+
     void addHonesty()
     {
-        m_page.honesty = m_facts.repetitions == 1
-                             ? "This rests on one repetition. One repetition proves nothing: film three more before believing it."
-                             : "This is the typical one of " + std::to_string(m_facts.repetitions) + " repetitions.";
+        const bool isTypical = m_review.repetitions > 1;
+        const bool isCompared = std::any_of(m_review.readings.begin(), m_review.readings.end(),
+                                            [](const Reading& r) { return r.spread.has_value(); });
+        m_page.honesty =
+            isTypical    ? "This is the typical one of " + std::to_string(m_review.repetitions) + " repetitions."
+            : isCompared ? "The pictures and numbers are those of one repetition."
+                         : "This rests on one repetition. One repetition proves nothing: film three more before believing it.";
+        for (const auto kind : {RemarkKind::Habit, RemarkKind::Repeatability})
+            if (const Remark* r = isCompared ? findRemark(kind) : nullptr)
+                m_page.honesty += " " + r->text;
+    }
+
+    void addNotes()
+    {
+        for (const auto kind : kNotes)
+            if (const Remark* r = m_page.notes.size() < kMostNotes ? findRemark(kind) : nullptr)
+                m_page.notes.push_back(r->text);
     }
 
     /// \param unit  thickness of thin lines: the smaller the still is shown, the thicker

@@ -43,10 +43,11 @@ struct Page {
     Voice voice = Voice::Teen;
     std::vector<PageStrength> strengths; ///< at most two
     std::optional<PageTask> task;
-    std::string noTask;            ///< said in its place when there is nothing to change or too little was marked
-    std::vector<std::string> also; ///< the second and third task, cue and drill in a sentence each
-    std::string honesty;           ///< how much this rests on
-    std::string later;             ///< what waits; may be empty
+    std::string noTask;             ///< said in its place when there is nothing to change or too little was marked
+    std::vector<std::string> also;  ///< the second and third task, cue and drill in a sentence each
+    std::string honesty;            ///< how much this rests on
+    std::vector<std::string> notes; ///< what else a coach would say to this family; at most two
+    std::string later;              ///< what waits; may be empty
     std::string caution, filmNext;
     std::vector<std::string> warnings; ///< stills that could not be had
 };
@@ -55,9 +56,8 @@ struct Page {
 using FrameSource = std::function<QImage(FrameIndex)>;
 
 struct PageFacts {
-    std::string player; ///< name; may be empty
-    std::string date;   ///< of filming, "2026-04-11"; may be empty
-    int repetitions = 1;
+    std::string player;         ///< name; may be empty
+    std::string date;           ///< of filming, "2026-04-11"; may be empty
     std::optional<Voice> voice; ///< empty: by age
 };
 

@@ -165,6 +165,8 @@ private:
         if (!m_page.later.empty())
             line(QStringLiteral("Not yet, later: ") + text(m_page.later) + QStringLiteral("."), 3.3, m_tokens.muted);
         line(text(m_page.honesty), 3.3, m_tokens.muted);
+        for (const auto& note : m_page.notes)
+            line(text(note), 3.3, m_tokens.muted);
         m_y += 2;
         line(QStringLiteral("Film next: ") + text(m_page.filmNext), 3.3, m_tokens.ink);
         // the caution stands at the very foot, whatever is above it

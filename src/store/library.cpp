@@ -28,7 +28,7 @@ QVariant idOrNull(std::int64_t id)
     return id > 0 ? QVariant(static_cast<qlonglong>(id)) : QVariant(QMetaType::fromType<qlonglong>());
 }
 
-const QString kAthleteColumns = QStringLiteral("id, name, birth_date, hand, height_metres, guardian_consent");
+const QString kAthleteColumns = QStringLiteral("id, name, birth_date, hand, height_metres, guardian_consent, not_yet_taught");
 const QString kDayColumns = QStringLiteral("id, athlete, date, skill, school");
 const QString kClipColumns =
     QStringLiteral("id, day, file, content_hash, width, height, frames, capture_rate, playback_rate, scene");
@@ -46,10 +46,27 @@ template <class Find> auto word(const QSqlQuery& q, int column, Find find)
     return find(string(q, column)).value_or(typename decltype(find(""))::value_type());
 }
 
+std::set<std::pair<std::string, std::string>> readNotYetTaught(const QString& lines)
+{
+    std::set<std::pair<std::string, std::string>> found;
+    for (const auto& line : lines.split(QLatin1Char('\n'), Qt::SkipEmptyParts))
+        found.emplace(line.section(QLatin1Char('/'), 0, 0).toStdString(), line.section(QLatin1Char('/'), 1).toStdString());
+    return found;
+}
+
+QString linesOf(const std::set<std::pair<std::string, std::string>>& notYetTaught)
+{
+    QString lines; // never null: the column holds a text
+    for (const auto& [skill, fault] : notYetTaught)
+        lines += text(skill) + QLatin1Char('/') + text(fault) + QLatin1Char('\n');
+    return lines.isNull() ? QStringLiteral("") : lines;
+}
+
 Athlete readAthlete(const QSqlQuery& q)
 {
     const auto height = q.value(4).isNull() ? std::nullopt : std::optional(q.value(4).toDouble());
-    return {AthleteId(q.value(0).toLongLong()), string(q, 1), string(q, 2), word(q, 3, findHand), height, q.value(5).toBool()};
+    return {AthleteId(q.value(0).toLongLong()),     string(q, 1), string(q, 2), word(q, 3, findHand), height, q.value(5).toBool(),
+            readNotYetTaught(q.value(6).toString())};
 }
 
 FilmingDay readDay(const QSqlQuery& q)
@@ -263,18 +280,27 @@ Expected<RepetitionRecord> Library::record(const Repetition& repetition) const
     });
 }
 
-Expected<ClipRecord> Library::record(const Clip& clip) const
+Expected<std::vector<RepetitionRecord>> Library::repetitionRecords(ClipId id) const
 {
-    const auto list = repetitions(clip.id);
+    const auto list = repetitions(id);
     if (!list)
         return tl::unexpected(list.error());
-    ClipRecord whole{clip, {}, {}};
+    std::vector<RepetitionRecord> whole;
     for (const auto& r : *list) {
         auto repetitionRecord = record(r);
         if (!repetitionRecord)
             return tl::unexpected(repetitionRecord.error());
-        whole.repetitions.push_back(std::move(*repetitionRecord));
+        whole.push_back(std::move(*repetitionRecord));
     }
+    return whole;
+}
+
+Expected<ClipRecord> Library::record(const Clip& clip) const
+{
+    auto list = repetitionRecords(clip.id);
+    if (!list)
+        return tl::unexpected(list.error());
+    ClipRecord whole{clip, std::move(*list), {}};
     return marks(clip.id).map([&](std::vector<Mark> found) {
         whole.marks = std::move(found);
         return std::move(whole);
@@ -362,9 +388,9 @@ Expected<Marking> Library::marking(RepetitionId id) const
 Expected<void> Library::insert(const AthleteRecord& r)
 {
     const Athlete& a = r.athlete;
-    if (auto done = m_database.run(QStringLiteral("INSERT INTO athlete (%1) VALUES (?,?,?,?,?,?)").arg(kAthleteColumns),
+    if (auto done = m_database.run(QStringLiteral("INSERT INTO athlete (%1) VALUES (?,?,?,?,?,?,?)").arg(kAthleteColumns),
                                    {idOrNull(a.id.value), text(a.name), text(a.birthDate), text(wordOf(a.hand)),
-                                    number(a.heightMetres), a.guardianConsent});
+                                    number(a.heightMetres), a.guardianConsent, linesOf(a.notYetTaught)});
         !done)
         return tl::unexpected(done.error());
     for (const auto& d : r.days)
@@ -511,10 +537,11 @@ Expected<RepetitionId> Library::add(const Repetition& r)
 Expected<void> Library::save(const Athlete& a)
 {
     return inTransaction(m_database, [&] {
-        return nothing(m_database.run(
-            QStringLiteral("UPDATE athlete SET name=?, birth_date=?, hand=?, height_metres=?, guardian_consent=? WHERE id=?"),
-            {text(a.name), text(a.birthDate), text(wordOf(a.hand)), number(a.heightMetres), a.guardianConsent,
-             qlonglong(a.id.value)}));
+        return nothing(
+            m_database.run(QStringLiteral("UPDATE athlete SET name=?, birth_date=?, hand=?, height_metres=?, guardian_consent=?,"
+                                          " not_yet_taught=? WHERE id=?"),
+                           {text(a.name), text(a.birthDate), text(wordOf(a.hand)), number(a.heightMetres), a.guardianConsent,
+                            linesOf(a.notYetTaught), qlonglong(a.id.value)}));
     });
 }
 
@@ -601,6 +628,34 @@ Expected<RepetitionRecord> Library::take(RepetitionId id)
         .map([&] { return std::move(*whole); });
 }
 
+Expected<std::vector<RepetitionId>> Library::setRepetitions(ClipId clip, const std::vector<RepetitionRecord>& records)
+{
+    if (records.empty())
+        return fail(ErrorCode::BadArgument, "A clip needs at least one repetition.");
+    std::vector<RepetitionId> ids;
+    return inTransaction(
+               m_database,
+               [&]() -> Expected<void> {
+                   auto done =
+                       nothing(m_database.run(QStringLiteral("DELETE FROM repetition WHERE clip=?"), {qlonglong(clip.value)}));
+                   for (auto r : records) {
+                       r.repetition.clip = clip;
+                       if (done)
+                           done = insert(r);
+                       if (!done)
+                           return done;
+                       auto id =
+                           m_database.run(QStringLiteral("SELECT max(id) FROM repetition WHERE clip=?"), {qlonglong(clip.value)});
+                       if (!id)
+                           return tl::unexpected(id.error());
+                       ids.push_back(r.repetition.id.isValid() || !id->next() ? r.repetition.id
+                                                                              : RepetitionId(id->value(0).toLongLong()));
+                   }
+                   return done;
+               })
+        .map([&] { return ids; });
+}
+
 Expected<void> Library::restore(const AthleteRecord& r)
 {
     return inTransaction(m_database, [&] { return insert(r); });
@@ -665,9 +720,12 @@ Expected<void> Library::setProgramWork(ClipId id, RepetitionId repetition, const
         visible << m.visible;
     }
     return inTransaction(m_database, [&]() -> Expected<void> {
-        auto done =
-            nothing(m_database.run(QStringLiteral("DELETE FROM mark WHERE clip=? AND source<>? AND frame BETWEEN ? AND ?"),
-                                   {qlonglong(id.value), coach, qlonglong(work.first.value), qlonglong(work.last.value)}));
+        // what was followed from the coach's marks is replaced alone, and stays when the body is marked
+        const QString narrower = work.landmark ? QStringLiteral("landmark=?") : QStringLiteral("source<>?");
+        const QString which = work.landmark ? text(nameOf(*work.landmark)) : text(wordOf(Source::Tracked));
+        auto done = nothing(m_database.run(
+            QStringLiteral("DELETE FROM mark WHERE clip=? AND source<>? AND frame BETWEEN ? AND ? AND ") + narrower,
+            {qlonglong(id.value), coach, qlonglong(work.first.value), qlonglong(work.last.value), which}));
         if (done && !work.marks.empty())
             done = m_database.runMany(QStringLiteral("INSERT OR IGNORE INTO mark VALUES (?,?,?,?,?,?,?,?)"),
                                       {clips, frames, landmarks, xs, ys, sigmas, sources, visible});

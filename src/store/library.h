@@ -49,6 +49,10 @@ public:
     Expected<DayRecord> take(DayId);
     Expected<ClipRecord> take(ClipId);
     Expected<RepetitionRecord> take(RepetitionId); ///< BadArgument: a clip's last one
+    /// A clip's repetitions with all that belongs to them, in the order of the film.
+    Expected<std::vector<RepetitionRecord>> repetitionRecords(ClipId) const;
+    /// Others take their place, all at once; one without an id gets one. Gives their ids. BadArgument: none are given.
+    Expected<std::vector<RepetitionId>> setRepetitions(ClipId, const std::vector<RepetitionRecord>&);
     /// Gives back under the same ids.
     Expected<void> restore(const AthleteRecord&);
     Expected<void> restore(const DayRecord&);
@@ -60,7 +64,7 @@ public:
     Expected<void> setAnswer(RepetitionId, const std::string& observation, const std::optional<std::string>& choice);
     Expected<void> setMark(ClipId, FrameIndex, const Landmark&, const std::optional<Mark>&);
     /// What a program made of a stretch takes the place of what programs made of it before, all at once. A coach's own marks and
-    /// key positions stay, and where one lies, no program's comes.
+    /// key positions stay, and where one lies, no program's comes; so do points that were followed when the body is marked.
     Expected<void> setProgramWork(ClipId, RepetitionId, const ProgramWork&);
     /// All of a marking's key positions, for the clip's first repetition, and its marks at once, beside those there are.
     Expected<void> addMarking(ClipId, const Marking&);

@@ -55,6 +55,10 @@ const std::vector<QStringList>& migrations()
             QStringLiteral("CREATE TABLE answer (repetition INTEGER NOT NULL REFERENCES repetition(id) ON DELETE CASCADE,"
                            " observation TEXT NOT NULL, choice TEXT NOT NULL, PRIMARY KEY (repetition, observation))"),
         },
+        {
+            // one "skill/fault" a line
+            QStringLiteral("ALTER TABLE athlete ADD COLUMN not_yet_taught TEXT NOT NULL DEFAULT ''"),
+        },
     };
     return all;
 }

@@ -5,7 +5,9 @@
 
 #include <map>
 #include <optional>
+#include <set>
 #include <string>
+#include <utility>
 #include <vector>
 
 namespace kestrel::store {
@@ -17,6 +19,8 @@ struct Athlete {
     Hand hand = Hand::Right;
     std::optional<double> heightMetres;
     bool guardianConsent = false; ///< a guardian agreed to filming
+    /// Skill (pack id) and fault: what the coach has not taught this athlete yet. It is "next", and never blamed.
+    std::set<std::pair<std::string, std::string>> notYetTaught;
     bool operator==(const Athlete&) const = default;
 };
 
@@ -70,6 +74,8 @@ struct ProgramWork {
     std::vector<Mark> marks;                            ///< all of the stretch's; none by a coach
     std::map<std::string, std::optional<Event>> events; ///< by key position; empty: none any more
     std::optional<Clip> clip;                           ///< with what it found out about the scene
+    /// The one point that was followed from the coach's marks. Empty: the body; what was followed stays then.
+    std::optional<Landmark> landmark;
 };
 
 struct RepetitionRecord {

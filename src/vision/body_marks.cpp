@@ -50,7 +50,7 @@ constexpr std::size_t kCount = std::size(kSeats);
 constexpr double kHidden = 0.5; // less visible than that: something is in front of it
 constexpr double kUnsure = 2.0; // how much wider the sigma of a point is that is hidden
 constexpr double kLegShare = 0.491;
-constexpr double kSwapCost = 6; // trunk lengths for each second in which a limb's sides are swapped
+constexpr double kSwapCost = 1; // trunk lengths for each second in which a limb's sides are swapped
 constexpr double kJump = 0.35;  // of the trunk's length: farther off its neighbours' middle is a slip
 
 /// Where each landmark was seen on one picture.

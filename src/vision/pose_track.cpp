@@ -7,6 +7,7 @@
 #include <atomic>
 #include <filesystem>
 #include <thread>
+#include <utility>
 
 namespace kestrel::vision {
 
@@ -14,6 +15,10 @@ namespace {
 
 constexpr std::int64_t kStretches = 2; // at once: as many as the weakest machine has cores
 constexpr std::int64_t kLeastStretch = 30;
+// The finder's region is rough, and the first bodies read in it may be: after so many pictures it has settled, and where it was
+// another size by that much, they are read again.
+constexpr std::int64_t kSettles = 12;
+constexpr double kSettled = 0.12;
 
 std::string inFolder(const std::string& folder, const char* name)
 {
@@ -60,6 +65,8 @@ public:
             ++m_looked;
             done();
         }
+        for (const FrameIndex f : std::exchange(m_found, {}))
+            readAgain(f, end, step);
     }
 
     std::int64_t looked() const { return m_looked; }
@@ -77,10 +84,35 @@ private:
             if (people.empty())
                 return std::nullopt;
             place = m_eyes.reader.read(picture, nearest(people, region).region);
+            m_found.push_back(f);
             if (place) // the finder's region is rough; the one that follows from the body is what the network was made for
                 place = m_eyes.reader.read(picture, place->next);
         }
         return place ? std::optional(place->next) : std::nullopt;
+    }
+
+    /// The pictures from where somebody was found, backward from where the region had settled.
+    void readAgain(FrameIndex found, FrameIndex end, int step)
+    {
+        const std::int64_t settled = found.value + step * kSettles;
+        if (step > 0 ? settled >= end.value : settled <= end.value)
+            return;
+        const auto at = [&](std::int64_t f) -> std::optional<Pose>& {
+            return m_track.poses[static_cast<std::size_t>(f - m_track.first.value)];
+        };
+        const auto &rough = at(found.value), &sure = at(settled);
+        if (!rough || !sure || std::abs(rough->next.side / sure->next.side - 1) < kSettled)
+            return;
+        std::optional<Region> region = sure->next;
+        for (std::int64_t f = settled - step; region && f != found.value - step && !m_options.stop.stop_requested(); f -= step) {
+            const auto picture = m_eyes.film.frame(FrameIndex(f), {}, m_options.stop);
+            if (!picture)
+                return;
+            const auto pose = m_eyes.reader.read(*picture, *region);
+            region = pose ? std::optional(pose->next) : std::nullopt;
+            if (pose)
+                at(f) = pose;
+        }
     }
 
     /// The one nearest to where the player was last, else the largest.
@@ -97,6 +129,7 @@ private:
     const TrackOptions& m_options;
     PoseTrack& m_track;
     std::int64_t m_looked = 0;
+    std::vector<FrameIndex> m_found; // pictures on which the finder was asked, with success
     std::vector<Error> m_problems;
 };
 

@@ -40,6 +40,7 @@ private slots:
     void readout_saysWhatToDoNext();
     void knownLengths_areThePacksFirst();
     void oneThing_showIt_goesThere();
+    void oneThing_notYetTaught_isNext_canBeTakenBack();
     void missingFilm_saysSo_isFoundByContent();
     void truncatedFilm_saysSo();
     void damagedPicture_saysSo_itsNeighboursStay();
@@ -435,6 +436,25 @@ void BenchTest::oneThing_showIt_goesThere()
         if (b->text() == QStringLiteral("show it"))
             QTest::mouseClick(b, Qt::LeftButton);
     QVERIFY(session().shownReading());
+}
+
+void BenchTest::oneThing_notYetTaught_isNext_canBeTakenBack()
+{
+    markAll();
+    QVERIFY(session().review().oneThing);
+    const std::string fault = session().review().oneThing->fault;
+    QTest::mouseClick(window().find<QToolButton>(QStringLiteral("notYetTaught")), Qt::LeftButton);
+    QVERIFY(!session().review().oneThing || session().review().oneThing->fault != fault);
+    QCOMPARE(session().review().next, (std::vector<std::string>{fault}));
+    QVERIFY(session().athlete().notYetTaught.count({"overhand-pitch", fault}));
+    auto* next = window().find<QLabel>(QStringLiteral("next"));
+    QTRY_VERIFY(next->isVisible());
+    QVERIFY(next->text().contains(QStringLiteral("taught now")));
+    emit next->linkActivated(QString::fromStdString(fault));
+    QCOMPARE(session().review().oneThing->fault, fault);
+    QTRY_VERIFY(!next->isVisible());
+    window()->workspace().undoStack().undo();
+    QCOMPARE(session().review().next, (std::vector<std::string>{fault}));
 }
 
 void BenchTest::missingFilm_saysSo_isFoundByContent()

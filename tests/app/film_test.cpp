@@ -64,7 +64,10 @@ void FilmUseTest::shiftSpace_playsBackwardToTheBeginning()
     QVERIFY(session().isPlaying() && session().isBackward());
     QTRY_VERIFY_WITH_TIMEOUT(!session().isPlaying(), 15000);
     QCOMPARE(session().frame().value, std::int64_t{0});
-    QVERIFY(seen.size() > 3 && std::is_sorted(seen.rbegin(), seen.rend()));
+    QStringList frames;
+    for (const auto f : seen)
+        frames << QString::number(f);
+    QVERIFY2(seen.size() > 3 && std::is_sorted(seen.rbegin(), seen.rend()), qPrintable(frames.join(QLatin1Char(' '))));
     m_window->press(Qt::Key_Space, Qt::ShiftModifier); // at the beginning: from the end
     QTRY_VERIFY_WITH_TIMEOUT(session().frame().value > 100, 10000);
     m_window->press(Qt::Key_Space, Qt::ShiftModifier);

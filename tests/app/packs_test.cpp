@@ -114,24 +114,24 @@ void PacksTest::band_edited_isStored_andJudgesAnew_undoRestores()
 {
     const auto clip = m_window->addFilmedPitch();
     markAll(clip);
-    const auto verdict = [&] { return m_window->session().review().findReading("stride_length")->verdict; };
+    const auto verdict = [&] { return m_window->session().review().findReading("trunk_lean_lift")->verdict; };
     QVERIFY(verdict() != Verdict::Off);
     (*m_window)->goTo(app::MainWindow::Place::Packs);
     QTest::mouseClick(find<QPushButton>("makeItMine"), Qt::LeftButton);
-    open(0, QStringLiteral("Stride"));
-    type(find<QLineEdit>("field_low"), QStringLiteral("20"));
-    type(find<QLineEdit>("field_high"), QStringLiteral("45"));
+    open(0, QStringLiteral("Trunk upright at the lift"));
+    type(find<QLineEdit>("field_low"), QStringLiteral("40"));
+    type(find<QLineEdit>("field_high"), QStringLiteral("60"));
     const auto bandOf = [&] {
         const auto pack = stored();
         for (const auto& m : pack.at("measures"))
-            if (m.at("id") == "stride_length")
+            if (m.at("id") == "trunk_lean_lift")
                 return m.at("bands").at(0);
         return nlohmann::json();
     };
-    QCOMPARE(bandOf().at("high").get<double>(), 45.0);
+    QCOMPARE(bandOf().at("high").get<double>(), 60.0);
     QCOMPARE(verdict(), Verdict::Off);
     (*m_window)->workspace().undoStack().undo();
-    QCOMPARE(bandOf().at("high").get<double>(), 95.0);
+    QCOMPARE(bandOf().at("high").get<double>(), 6.0);
     QVERIFY(verdict() != Verdict::Off);
 }
 

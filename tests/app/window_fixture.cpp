@@ -49,17 +49,24 @@ void Window::restart()
 store::ClipId Window::addFilmedPitch()
 {
     const auto& truth = filmedPitch().truth.truth;
+    return addFilm(filmedPitch().file.toStdString(), truth.film.frames, truth.clock.capture);
+}
+
+store::ClipId Window::addFilm(const std::string& file, std::int64_t frames, double rate)
+{
+    const auto& truth = filmedPitch().truth.truth;
     auto library = store::Library::open(m_folder.path().toStdString());
     const auto athlete =
         *library->add(store::Athlete{{}, "Ida Vale", "2013-03-08", Hand::Right, truth.athlete.heightMetres, true});
     const auto day = *library->add(store::FilmingDay{{}, athlete, "2026-05-01", "overhand-pitch", "tall"});
     store::Clip clip;
     clip.day = day;
-    clip.file = filmedPitch().file.toStdString();
+    clip.file = file;
     clip.contentHash = *store::calcContentHash(clip.file);
     clip.film = truth.film;
     clip.film.file.clear();
-    clip.clock = truth.clock;
+    clip.film.frames = frames;
+    clip.clock = {rate, rate};
     clip.scene = truth.scene;
     return *library->add(clip, "stretch");
 }

@@ -39,6 +39,8 @@ public:
 
     /// An athlete as tall as the filmed one, with a filming day and the film; stored without the window.
     store::ClipId addFilmedPitch();
+    /// The same with another film of it.
+    store::ClipId addFilm(const std::string& file, std::int64_t frames, double rate);
     /// Brings the clip to the bench and waits for its first picture.
     bool openOnBench(store::ClipId);
 

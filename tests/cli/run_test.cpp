@@ -57,6 +57,7 @@ private slots:
     void packsList_countsWhatIsThere();
     void positions_areFound_theCoachsStay();
     void mark_ofAPaintedFilm_canBeReviewed();
+    void follow_onePoint_fromWhereItWasMarkedByHand();
     void review_ofTwoMarkings_countsThem();
     void packsDescribe_saysEverythingInWords();
     void packsCheck_goodAndBroken();
@@ -145,6 +146,8 @@ void RunTest::badInput_exits2_withOneClearSentence_data()
     row("review --pack ~/wrong.json --marking ~/sim/truth.json", "jolly-kestrel/pack");
     row("review --pack overhand-pitch --marking ~/sim/truth.json --not-yet juggling", "no fault \"juggling\"");
     row("positions --pack overhand-pitch", "--marking");
+    row("follow ~/gone.mp4 --marking ~/sim/truth.json --landmark tail --out ~/m.json", "ankle.left");
+    row("follow ~/gone.mp4 --marking ~/sim/truth.json --landmark ball --out ~/m.json", "by hand");
     row("mark", "film file");
     row("mark ~/gone.mp4 --skill overhand-pitch --view side --out ~/m.json", "gone.mp4");
     row("mark ~/gone.mp4 --skill overhand-pitch --view above --out ~/m.json", "--view");
@@ -373,6 +376,30 @@ void RunTest::mark_ofAPaintedFilm_canBeReviewed()
     for (const auto& reading : judged["readings"])
         read += !reading["value"].is_null();
     QVERIFY2(read > 5, qPrintable(QString::number(read)));
+}
+
+void RunTest::follow_onePoint_fromWhereItWasMarkedByHand()
+{
+    const Ran painted = run(
+        {"simulate", "--skill", "overhand-pitch", "--view", "side", "--fps", "30", "--size", "640x360", "--out", path("way")});
+    QCOMPARE(painted.exitCode, 0);
+    const Marking truth = *loadMarking(path("way/truth.json"));
+    const Landmark ankle = *findLandmark("ankle.right");
+    Marking mine = truth;
+    Mark own = *findMark(truth, FrameIndex(10), ankle);
+    own.source = Source::Coach;
+    mine.marks = {own};
+    QVERIFY(saveMarking(mine, path("mine.json")));
+    const Ran r = run({"follow", path("way/clip.mp4"), "--marking", path("mine.json"), "--landmark", "ankle.right", "--out",
+                       path("followed.json")});
+    QVERIFY2(r.exitCode == 0 || r.exitCode == 3, r.err.c_str());
+    const Marking followed = *loadMarking(path("followed.json"));
+    QCOMPARE(static_cast<int>(followed.marks.size()), nlohmann::json::parse(r.out)["followed"].get<int>() + 1);
+    QCOMPARE(findMark(followed, FrameIndex(10), ankle)->source, Source::Coach);
+    for (int f = 5; f < 20; ++f) { // the foot stands
+        const Mark* m = findMark(followed, FrameIndex(f), ankle);
+        QVERIFY(m && (m->at - findMark(truth, FrameIndex(f), ankle)->at).length() < 3);
+    }
 }
 
 void RunTest::positions_areFound_theCoachsStay()

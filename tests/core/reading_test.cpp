@@ -269,12 +269,22 @@ void ReadingTest::typical_medianAndSpread()
     const Reading typical = calcTypical(pack, all).front();
     QVERIFY(std::abs(*typical.value - 114) < 1e-9);
     QCOMPARE(typical.repetitions, 3);
-    // between repetitions: SD of 110, 130, 114 is 10.583; and each reading's own; over the root of three
+    // between repetitions: SD of 110, 130, 114 is 10.583, over the root of three; the camera's and the scale's error, which is
+    // all there is without noise on the marks, is the same in each and stays
     double own = 0;
     for (const auto& one : all)
-        own = std::hypot(own, *one.front().uncertainty / std::sqrt(3.0));
-    QVERIFY2(std::abs(*typical.uncertainty / (std::hypot(10.583, own) / std::sqrt(3.0)) - 1) < 0.05,
+        own += *one.front().uncertainty / 3;
+    QVERIFY2(std::abs(*typical.uncertainty / std::hypot(10.583 / std::sqrt(3.0), own) - 1) < 0.02,
              qPrintable(QString::number(*typical.uncertainty)));
+    // their mean is 118; 1.96 sqrt(2) SD / sqrt(3) = 16.94
+    std::vector<const Reading*> three;
+    for (const auto& one : all)
+        three.push_back(&one.front());
+    const auto spread = calcSpread(pack.measures.front(), three);
+    QVERIFY(spread && spread->repetitions == 3);
+    QVERIFY(std::abs(spread->mean - 118) < 1e-9 && std::abs(spread->sd - 10.583) < 1e-3);
+    QVERIFY(std::abs(spread->smallestRealChange - 16.936) < 1e-2);
+    QVERIFY(!calcSpread(pack.measures.front(), {three.front()}));
 }
 
 void ReadingTest::typical_outlier_doesNotDecide()

@@ -252,6 +252,10 @@ void ReviewTest::habit_countsRepetitions()
     QVERIFY(says(many, RemarkKind::CanDoIt, "on target in repetition 4"));
     QCOMPARE(finding(many, "f1")->habit, (Habit{3, 4}));
     QCOMPARE(many.repetitions, 4);
+    QVERIFY(many.findReading("m1")->spread);
+    QCOMPARE(many.findReading("m1")->spread->repetitions, 4);
+    QVERIFY(says(many, RemarkKind::Repeatability, "standard deviation of 4 repetitions"));
+    QVERIFY(!says(calcReview(smallPack(), {off()}, {}), RemarkKind::Repeatability, "real"));
 }
 
 void ReviewTest::oneShown_isJudgedAlone_theOthersCountForHabit()
@@ -359,7 +363,8 @@ void ReviewTest::age_growthAndEquipment_areSaid()
 
 void ReviewTest::json_roundTrip()
 {
-    const Review r = reviewOf(simulated(pitch(View::Side, {"head_drop"})).truth);
+    Review r = reviewOf(simulated(pitch(View::Side, {"head_drop"})).truth);
+    r.readings.front().spread = Spread{3, 1.5, 0.25, 0.5};
     QTemporaryDir folder;
     const std::string file = folder.filePath(QStringLiteral("r.json")).toStdString();
     writeFile(file, toJson(r, pitchPack()).dump());
@@ -368,6 +373,8 @@ void ReviewTest::json_roundTrip()
     QCOMPARE(back->oneThing->fault, r.oneThing->fault);
     QCOMPARE(back->readings.size(), r.readings.size());
     QVERIFY(back->strengths == r.strengths);
+    QVERIFY(back->readings.front().spread == r.readings.front().spread);
+    QVERIFY(!back->readings.back().spread);
     QCOMPARE(back->athlete.age, r.athlete.age);
     const Reading *a = back->findReading("head_dip"), *b = r.findReading("head_dip");
     QVERIFY(std::abs(*a->value - *b->value) < 0.01);

@@ -34,7 +34,7 @@ QImage grey(FrameIndex)
     return image;
 }
 
-Page pageOf(const Review& r, const PageFacts& facts = {"Juno", "2026-10-31", 1, {}})
+Page pageOf(const Review& r, const PageFacts& facts = {"Juno", "2026-10-31", {}})
 {
     return makePage(pitchPack(), r, facts, grey);
 }
@@ -53,6 +53,8 @@ private slots:
     void page_nothingOff_saysSo();
     void page_nothingRead_saysSo();
     void page_oneRepetition_isHonest();
+    void page_oneOfSeveral_saysHowItVaries();
+    void page_notes_theWeightiestTwoForTheFamily();
     void page_filmMissing_lineDrawingsAndAWarning();
     void still_showsTheLineOnThePicture();
     void html_isOneFileWithoutTheNetwork();
@@ -120,7 +122,7 @@ void PageTest::page_child_seesNoNumberWithoutASentence()
 void PageTest::page_voice_canBeChosen()
 {
     const Review r = headDropReview(8.0);
-    QCOMPARE(pageOf(r, {"", "", 1, Voice::Adult}).task->cue, r.oneThing->cue.adult);
+    QCOMPARE(pageOf(r, {"", "", Voice::Adult}).task->cue, r.oneThing->cue.adult);
 }
 
 void PageTest::page_secondTask_isSaidWithItsDrill()
@@ -154,7 +156,32 @@ void PageTest::page_nothingRead_saysSo()
 void PageTest::page_oneRepetition_isHonest()
 {
     QVERIFY(pageOf(headDropReview()).honesty.find("One repetition proves nothing") != std::string::npos);
-    QVERIFY(pageOf(headDropReview(), {"", "", 4, {}}).honesty.find("4 repetitions") != std::string::npos);
+    Review typical = headDropReview();
+    typical.repetitions = 4;
+    QVERIFY(pageOf(typical).honesty.find("4 repetitions") != std::string::npos);
+}
+
+void PageTest::page_oneOfSeveral_saysHowItVaries()
+{
+    Review shown = headDropReview();
+    shown.readings.front().spread = Spread{3, 1, 1, 1};
+    shown.remarks = {{RemarkKind::Habit, "Seen in 3 of 3 repetitions: a habit."},
+                     {RemarkKind::Repeatability, "Head drop varies by 1 %."},
+                     {RemarkKind::School, "Another school would allow it."}};
+    const std::string honesty = pageOf(shown).honesty;
+    QVERIFY2(honesty.find("those of one repetition. Seen in 3 of 3") != std::string::npos, honesty.c_str());
+    QVERIFY(honesty.find("varies by 1 %") != std::string::npos);
+    QVERIFY(honesty.find("school") == std::string::npos);
+}
+
+void PageTest::page_notes_theWeightiestTwoForTheFamily()
+{
+    Review r = headDropReview();
+    r.remarks = {{RemarkKind::School, "school"},
+                 {RemarkKind::Growth, "growth"},
+                 {RemarkKind::CanDoIt, "can"},
+                 {RemarkKind::Rules, "rules"}};
+    QCOMPARE(pageOf(r).notes, (std::vector<std::string>{"rules", "can"}));
 }
 
 void PageTest::page_filmMissing_lineDrawingsAndAWarning()
@@ -194,7 +221,7 @@ void PageTest::html_isOneFileWithoutTheNetwork()
 
 void PageTest::html_escapesNames()
 {
-    const std::string html = toHtml(pageOf(headDropReview(), {"<img src=x onerror=alert(1)> & Co", "", 1, {}}));
+    const std::string html = toHtml(pageOf(headDropReview(), {"<img src=x onerror=alert(1)> & Co", "", {}}));
     QVERIFY(html.find("<img src=x") == std::string::npos);
     QVERIFY(html.find("&lt;img src=x onerror=alert(1)&gt; &amp; Co") != std::string::npos);
 }

@@ -69,6 +69,7 @@ private slots:
     void everything_survivesClosing();
     void marking_isReadyForReadings();
     void athletes_areSortedByName();
+    void notYetTaught_isKept();
     void days_newestFirst_clipsInOrder();
     void save_changesOnlyThatRow();
     void take_thenRestore_givesEverythingBack();
@@ -76,6 +77,8 @@ private slots:
     void add_withoutParent_isRefused();
     void addMarking_neverReplacesTheCoach();
     void programWork_replacesOnlyAProgramsInItsStretch();
+    void programWork_ofOnePoint_outlivesTheBodys();
+    void setRepetitions_replacesAll_givesBack();
     void setEventAndMark_emptyRemoves();
     void missingRow_isNotFound();
     void film_insideTheFolder_isStoredRelative();
@@ -157,6 +160,20 @@ void LibraryTest::athletes_areSortedByName()
     QCOMPARE(all[0].name, std::string("Ann"));
     QCOMPARE(all[1].name, std::string("bea"));
     QVERIFY(!all[0].heightMetres);
+}
+
+void LibraryTest::notYetTaught_isKept()
+{
+    Library l = open();
+    Athlete a{{}, "Ann", "", Hand::Right, {}, false, {{"overhand-pitch", "head_drop"}}};
+    a.id = *l.add(a);
+    QVERIFY(*l.athlete(a.id) == a);
+    a.notYetTaught = {{"bat-swing", "casting"}, {"bat-swing", "lunging"}};
+    QVERIFY(l.save(a));
+    QVERIFY(*l.athlete(a.id) == a);
+    a.notYetTaught.clear();
+    QVERIFY(l.save(a));
+    QVERIFY(*l.athlete(a.id) == a);
 }
 
 void LibraryTest::days_newestFirst_clipsInOrder()
@@ -293,6 +310,50 @@ void LibraryTest::programWork_replacesOnlyAProgramsInItsStretch()
     QVERIFY(*l.marking(f.clip) == m);
 }
 
+void LibraryTest::programWork_ofOnePoint_outlivesTheBodys()
+{
+    Library l = open();
+    const auto f = fill(l);
+    const auto repetition = l.repetitions(f.clip)->front().id;
+    const Landmark knee = *findLandmark("knee.left"), hip = *findLandmark("hip.left");
+    const auto at = [](std::int64_t frame, const Landmark& landmark, double x, Source source) {
+        return Mark{FrameIndex(frame), landmark, {x, x}, 3, source, true};
+    };
+    const FrameIndex first(0), last(100);
+    QVERIFY(l.setProgramWork(f.clip, repetition,
+                             {first, last, {at(50, knee, 1, Source::Network), at(50, hip, 2, Source::Network)}, {}, {}, {}}));
+    QVERIFY(l.setProgramWork(f.clip, repetition, {first, last, {at(50, knee, 7, Source::Tracked)}, {}, {}, knee}));
+    Marking m = *l.marking(f.clip);
+    QCOMPARE(findMark(m, FrameIndex(50), knee)->at.x, 7.0);
+    QCOMPARE(findMark(m, FrameIndex(50), hip)->at.x, 2.0); // another point
+    QVERIFY(l.setProgramWork(f.clip, repetition,
+                             {first, last, {at(50, knee, 3, Source::Network), at(50, hip, 4, Source::Network)}, {}, {}, {}}));
+    m = *l.marking(f.clip);
+    QCOMPARE(findMark(m, FrameIndex(50), knee)->at.x, 7.0);
+    QCOMPARE(findMark(m, FrameIndex(50), hip)->at.x, 4.0);
+}
+
+void LibraryTest::setRepetitions_replacesAll_givesBack()
+{
+    Library l = open();
+    const auto f = fill(l);
+    const auto before = *l.repetitionRecords(f.clip);
+    RepetitionRecord early = before.front(), late;
+    early.repetition.last = FrameIndex(99);
+    late.repetition.first = FrameIndex(100);
+    late.repetition.last = FrameIndex(200);
+    late.events = {{"lift", FramePosition(120), 1, Source::Network}};
+    const auto ids = *l.setRepetitions(f.clip, {early, late});
+    QCOMPARE(ids.size(), std::size_t{2});
+    QCOMPARE(ids.front(), before.front().repetition.id);
+    QCOMPARE(l.repetitions(f.clip)->size(), std::size_t{2});
+    QCOMPARE(findEvent(*l.marking(ids.back()), "lift")->frame.value, 120.0);
+    QVERIFY(!l.setRepetitions(f.clip, {}));
+    QCOMPARE(l.repetitions(f.clip)->size(), std::size_t{2}); // nothing was done
+    QVERIFY(l.setRepetitions(f.clip, before));
+    QVERIFY(*l.repetitionRecords(f.clip) == before);
+}
+
 void LibraryTest::setEventAndMark_emptyRemoves()
 {
     Library l = open();
@@ -407,7 +468,8 @@ void LibraryTest::migration_fromEachEarlierVersion_keepsRows()
         auto db = Database::open(folder() + "/library.db", Database::Mode::ReadWrite);
         QVERIFY(db && migrate(*db, version));
         QCOMPARE(*schemaVersion(*db), version);
-        QVERIFY(db->run(QStringLiteral("INSERT INTO athlete VALUES (4, 'Old Timer', '2001-01-01', 'left', 1.8, 1)")));
+        QVERIFY(db->run(QStringLiteral("INSERT INTO athlete (id, name, birth_date, hand, height_metres, guardian_consent) VALUES "
+                                       "(4, 'Old Timer', '2001-01-01', 'left', 1.8, 1)")));
         QVERIFY(db->run(
             QStringLiteral("INSERT INTO filming_day (id, athlete, date, skill) VALUES (5, 4, '2020-01-01', 'overhand-pitch')")));
         const bool hadVariant = version < 3;
@@ -463,7 +525,7 @@ void LibraryTest::transaction_notCommitted_isUndone()
     auto db = Database::open(folder() + "/library.db", Database::Mode::ReadWrite);
     {
         Transaction t(*db);
-        QVERIFY(db->run(QStringLiteral("INSERT INTO athlete VALUES (1, 'x', '', 'left', NULL, 0)")));
+        QVERIFY(db->run(QStringLiteral("INSERT INTO athlete VALUES (1, 'x', '', 'left', NULL, 0, '')")));
     }
     auto count = db->run(QStringLiteral("SELECT count(*) FROM athlete"));
     QVERIFY(count->next());
@@ -475,7 +537,7 @@ void LibraryTest::fullDisk_saysSo_losesNothing()
 {
     open();
     auto db = Database::open(folder() + "/library.db", Database::Mode::ReadWrite);
-    QVERIFY(db->run(QStringLiteral("INSERT INTO athlete VALUES (1, 'kept', '', 'left', NULL, 0)")));
+    QVERIFY(db->run(QStringLiteral("INSERT INTO athlete VALUES (1, 'kept', '', 'left', NULL, 0, '')")));
     QVERIFY(db->run(QStringLiteral("PRAGMA max_page_count = 1"))); // no page more than there are
     Transaction t(*db);
     const auto added =
