@@ -204,10 +204,10 @@ void correctAMarkedFilm(benchmark::State& state)
         double taking = 0;
         {
             const Deafness d;
-            s.window->workspace().edit(
+            s.window->workspace().editLater(
                 QStringLiteral("mark for me"),
-                [&, clip = s.fastClip](store::Library& l) { return l.setProgramWork(clip, repetition, work); },
-                [](store::Library&) { return Expected<void>{}; });
+                [=, clip = s.fastClip](store::Library& l) { return l.setProgramWork(clip, repetition, work); },
+                [](store::Library&) { return Expected<void>{}; }, [](bool) {});
             QTest::qWait(1000);
             taking = d.longestMs();
         }

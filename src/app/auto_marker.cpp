@@ -92,14 +92,29 @@ std::function<void(std::int64_t, std::int64_t)> AutoMarker::progressHere()
     };
 }
 
-/// Whether it came to nothing.
-bool AutoMarker::ends(const std::optional<Error>& error)
+void AutoMarker::end()
 {
     m_isRunning = false;
     emit changed();
-    if (error && error->code != ErrorCode::Cancelled)
-        emit message(QString::fromStdString(error->text()));
-    return error.has_value();
+}
+
+void AutoMarker::giveUp(const Error& error)
+{
+    end();
+    if (error.code != ErrorCode::Cancelled)
+        emit message(QString::fromStdString(error.text()));
+}
+
+/// What was found is thousands of rows: they are stored in the background as well.
+void AutoMarker::keep(const QString& text, Workspace::Work redo, Workspace::Work undo, const QString& said)
+{
+    m_workspace.editLater(text, std::move(redo), std::move(undo), [this, said, alive = QPointer<AutoMarker>(this)](bool stored) {
+        if (!alive)
+            return;
+        end();
+        if (stored)
+            emit message(said);
+    });
 }
 
 void AutoMarker::follow(const Landmark& landmark)
@@ -124,8 +139,8 @@ void AutoMarker::follow(const Landmark& landmark)
 
 void AutoMarker::takeWay(const Work& work, const Landmark& landmark, const Expected<std::vector<vision::Followed>>& way)
 {
-    if (ends(way ? std::nullopt : std::optional(way.error())))
-        return;
+    if (!way)
+        return giveUp(way.error());
     store::ProgramWork before{work.first, work.last, {}, {}, {}, landmark}, after = before;
     std::copy_if(work.marking.marks.begin(), work.marking.marks.end(), std::back_inserter(before.marks), [&](const Mark& m) {
         return m.landmark == landmark && m.source != Source::Coach && m.frame >= work.first && m.frame <= work.last;
@@ -136,13 +151,12 @@ void AutoMarker::takeWay(const Work& work, const Landmark& landmark, const Expec
     const auto change = [id = work.clip.id, repetition = work.repetition](const store::ProgramWork& w) {
         return [=](store::Library& l) { return l.setProgramWork(id, repetition, w); };
     };
-    if (!m_workspace.edit(tr("follow %1").arg(name), change(after), change(before)))
-        return;
     const auto pictures = work.last.value - work.first.value + 1;
-    emit message(after.marks.empty()
-                     ? tr("%1 could not be followed: there is nothing on the picture to hold on to.").arg(name)
-                     : tr("%1 is followed on %2 of %3 pictures. Drag it where it is wrong: it is followed anew from there.")
-                           .arg(name, QString::number(after.marks.size()), QString::number(pictures)));
+    keep(tr("follow %1").arg(name), change(after), change(before),
+         after.marks.empty()
+             ? tr("%1 could not be followed: there is nothing on the picture to hold on to.").arg(name)
+             : tr("%1 is followed on %2 of %3 pictures. Drag it where it is wrong: it is followed anew from there.")
+                   .arg(name, QString::number(after.marks.size()), QString::number(pictures)));
 }
 
 void AutoMarker::start(const std::optional<vision::PlayerBox>& player)
@@ -275,8 +289,8 @@ Expected<AutoMarker::Found> AutoMarker::mark(const Work& work, const vision::Tra
 
 void AutoMarker::take(const Work& work, const Expected<Found>& found)
 {
-    if (ends(found ? std::nullopt : std::optional(found.error())))
-        return;
+    if (!found)
+        return giveUp(found.error());
     store::ProgramWork before{work.first, work.last, {}, {}, {}, {}}, after = before;
     std::copy_if(work.marking.marks.begin(), work.marking.marks.end(), std::back_inserter(before.marks),
                  [&](const Mark& m) { return m.source > Source::Tracked && m.frame >= work.first && m.frame <= work.last; });
@@ -301,11 +315,8 @@ void AutoMarker::take(const Work& work, const Expected<Found>& found)
     const auto change = [id = work.clip.id, repetition = work.repetition](const store::ProgramWork& w) {
         return [=](store::Library& l) { return l.setProgramWork(id, repetition, w); };
     };
-    if (!m_workspace.edit(tr("mark for me"), change(after), change(before)))
-        return;
     m_seenOn = work.clip.id;
     m_seen = found->split.size() > 1 ? found->split : std::vector<store::RepetitionRecord>();
-    emit changed();
     QString text = tr("The body is marked on %1 of %2 pictures").arg(found->seen).arg(found->of);
     if (found->events.size() == 1)
         text += tr(", a key position proposed: drag it or press its number to make it yours");
@@ -320,7 +331,7 @@ void AutoMarker::take(const Work& work, const Expected<Found>& found)
     if (found->faster && (*found->faster == BodySide::Right) != isRight)
         text += isRight ? tr(" The left hand is plainly the faster one: is the film mirrored, or the athlete left-handed?")
                         : tr(" The right hand is plainly the faster one: is the film mirrored, or the athlete right-handed?");
-    emit message(text);
+    keep(tr("mark for me"), change(after), change(before), text);
 }
 
 } // namespace kestrel::app

@@ -48,7 +48,9 @@ private:
     static Expected<Found> mark(const Work&, const vision::TrackOptions&);
     void take(const Work&, const Expected<Found>&);
     void takeWay(const Work&, const Landmark&, const Expected<std::vector<vision::Followed>>&);
-    bool ends(const std::optional<Error>&);
+    void end();
+    void giveUp(const Error&);
+    void keep(const QString& text, Workspace::Work redo, Workspace::Work undo, const QString& said);
 
     Workspace& m_workspace;
     BenchSession& m_session;

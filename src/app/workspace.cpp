@@ -1,5 +1,6 @@
 #include "app/workspace.h"
 
+#include "app/background.h"
 #include "core/json_reader.h"
 #include "core/pack_folder.h"
 
@@ -8,6 +9,7 @@
 #include <filesystem>
 #include <fstream>
 #include <iterator>
+#include <utility>
 
 namespace kestrel::app {
 
@@ -15,11 +17,15 @@ namespace fs = std::filesystem;
 
 class Workspace::Edit : public QUndoCommand {
 public:
-    Edit(Workspace& workspace, const QString& text, Work redo, Work undo)
-        : QUndoCommand(text), m_workspace(workspace), m_redo(std::move(redo)), m_undo(std::move(undo))
+    Edit(Workspace& workspace, const QString& text, Work redo, Work undo, bool isDone = false)
+        : QUndoCommand(text), m_workspace(workspace), m_redo(std::move(redo)), m_undo(std::move(undo)), m_isDone(isDone)
     {
     }
-    void redo() override { run(m_redo); }
+    void redo() override
+    {
+        if (!std::exchange(m_isDone, false)) // pushing it onto the stack calls this as well
+            run(m_redo);
+    }
     void undo() override { run(m_undo); }
 
 private:
@@ -31,6 +37,7 @@ private:
 
     Workspace& m_workspace;
     Work m_redo, m_undo;
+    bool m_isDone;
 };
 
 Workspace::Workspace(store::Library library, const std::string& shippedFolder, QObject* parent)
@@ -98,6 +105,25 @@ bool Workspace::edit(const QString& text, Work redo, Work undo)
 {
     m_undo.push(new Edit(*this, text, std::move(redo), std::move(undo)));
     return !m_lastEditFailed;
+}
+
+void Workspace::editLater(const QString& text, Work redo, Work undo, std::function<void(bool)> done)
+{
+    Background::run(
+        this,
+        [redo, folder = m_library.folder()](std::stop_token) -> Expected<void> {
+            auto library = store::Library::open(folder);
+            return library ? redo(*library) : tl::unexpected(library.error());
+        },
+        [=, this](const Expected<void>& stored) {
+            if (stored) {
+                m_undo.push(new Edit(*this, text, redo, undo, true));
+                emit changed();
+            } else {
+                emit failed(stored.error());
+            }
+            done(stored.has_value());
+        });
 }
 
 void Workspace::note(const Work& work)

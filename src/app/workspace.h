@@ -40,6 +40,10 @@ public:
     /// be done. \param text  what the coach reads after "Undo"
     bool edit(const QString& text, Work redo, Work undo);
 
+    /// The same for work that takes longer than a person should wait for: it is done on another thread, on a library of its own,
+    /// and can be undone once it is done. \param done  told then whether it was
+    void editLater(const QString& text, Work redo, Work undo, std::function<void(bool)> done);
+
     /// Stores what the program found out by itself: nothing to undo, and what is shown does not change.
     void note(const Work&);
 

@@ -106,6 +106,7 @@ Database::~Database()
 Expected<QSqlQuery> Database::run(const QString& sql, std::initializer_list<QVariant> values) const
 {
     QSqlQuery query(QSqlDatabase::database(m_connection, false));
+    query.setForwardOnly(true); // rows are read once: nothing is kept for going back
     bool ok = query.prepare(sql);
     if (ok) {
         for (const auto& v : values)

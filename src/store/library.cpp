@@ -5,6 +5,7 @@
 
 #include <QDir>
 #include <QFileInfo>
+#include <QHash>
 #include <nlohmann/json.hpp>
 
 namespace kestrel::store {
@@ -253,21 +254,59 @@ Expected<std::map<std::string, std::string>> Library::answers(RepetitionId id) c
 
 Expected<std::vector<Mark>> Library::marks(ClipId id) const
 {
+    auto version = m_database.run(QStringLiteral("PRAGMA data_version"));
+    const qlonglong now = version && version->next() ? version->value(0).toLongLong() : -1;
+    if (!m_known || m_known->clip != id || m_known->version != now) {
+        auto read = readMarks(id);
+        if (!read)
+            return read;
+        m_known = KnownMarks{id, now, std::move(*read)};
+    }
+    return m_known->marks;
+}
+
+Expected<std::vector<Mark>> Library::readMarks(ClipId id) const
+{
     auto query = m_database.run(
         QStringLiteral("SELECT frame, landmark, x, y, sigma, source, visible FROM mark WHERE clip=? ORDER BY frame, landmark"),
         {qlonglong(id.value)});
     if (!query)
         return tl::unexpected(query.error());
+    QHash<QString, std::optional<Landmark>> landmarks; // some thirty names, thousands of times
     std::vector<Mark> marks;
-    while (query->next())
-        if (const auto landmark = findLandmark(string(*query, 1)))
+    while (query->next()) {
+        const QString name = query->value(1).toString();
+        auto landmark = landmarks.constFind(name);
+        if (landmark == landmarks.constEnd())
+            landmark = landmarks.insert(name, findLandmark(name.toStdString()));
+        if (*landmark)
             marks.push_back({FrameIndex(query->value(0).toLongLong()),
-                             *landmark,
+                             **landmark,
                              {query->value(2).toDouble(), query->value(3).toDouble()},
                              query->value(4).toDouble(),
                              word(*query, 5, findSource),
                              query->value(6).toBool()});
+    }
     return marks;
+}
+
+/// Brings what is known of a clip's marks to what was just stored.
+void Library::takeKnown(ClipId clip, FrameIndex frame, const Landmark& landmark, const std::optional<Mark>& mark)
+{
+    if (!m_known || m_known->clip != clip)
+        return;
+    auto& marks = m_known->marks;
+    const std::string name = nameOf(landmark);
+    const auto at = std::lower_bound(marks.begin(), marks.end(), frame, [&](const Mark& m, FrameIndex f) {
+        return m.frame < f || (m.frame == f && nameOf(m.landmark) < name);
+    });
+    const bool isThere = at != marks.end() && at->frame == frame && at->landmark == landmark;
+    if (isThere && mark)
+        *at = *mark;
+    else if (isThere)
+        marks.erase(at);
+    else if (mark)
+        marks.insert(at, *mark);
 }
 
 Expected<RepetitionRecord> Library::record(const Repetition& repetition) const
@@ -415,6 +454,7 @@ Expected<void> Library::insert(const DayRecord& r)
 
 Expected<void> Library::insert(const ClipRecord& r)
 {
+    m_known.reset();
     const Clip& c = r.clip;
     const auto inserted = m_database.run(QStringLiteral("INSERT INTO clip (%1) VALUES (?,?,?,?,?,?,?,?,?,?)").arg(kClipColumns),
                                          {idOrNull(c.id.value), qlonglong(c.day.value), text(c.file), text(c.contentHash),
@@ -695,16 +735,20 @@ Expected<void> Library::setAnswer(RepetitionId id, const std::string& observatio
 
 Expected<void> Library::setMark(ClipId id, FrameIndex frame, const Landmark& landmark, const std::optional<Mark>& m)
 {
-    return inTransaction(m_database, [&]() -> Expected<void> {
+    auto done = inTransaction(m_database, [&]() -> Expected<void> {
         if (m)
             return insertMark(id, *m);
         return nothing(m_database.run(QStringLiteral("DELETE FROM mark WHERE clip=? AND frame=? AND landmark=?"),
                                       {qlonglong(id.value), qlonglong(frame.value), text(nameOf(landmark))}));
     });
+    if (done)
+        takeKnown(id, frame, landmark, m);
+    return done;
 }
 
 Expected<void> Library::setProgramWork(ClipId id, RepetitionId repetition, const ProgramWork& work)
 {
+    m_known.reset();
     const auto coach = text(wordOf(Source::Coach));
     QVariantList clips, frames, landmarks, xs, ys, sigmas, sources, visible; // one statement for thousands of rows
     for (const auto& m : work.marks) {
@@ -750,6 +794,7 @@ Expected<void> Library::addMarking(ClipId id, const Marking& added)
     auto whole = clip(id).and_then([this](const Clip& c) { return record(c); });
     if (!whole)
         return tl::unexpected(whole.error());
+    m_known.reset();
     Marking present; // setEvent and setMark never put a program's work in the place of a coach's
     const RepetitionId first = whole->repetitions.front().repetition.id;
     present.events = whole->repetitions.front().events;

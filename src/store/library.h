@@ -99,9 +99,19 @@ private:
     Expected<DayRecord> record(const FilmingDay&) const;
     Expected<AthleteRecord> record(const Athlete&) const;
 
+    Expected<std::vector<Mark>> readMarks(ClipId) const;
+    void takeKnown(ClipId, FrameIndex, const Landmark&, const std::optional<Mark>&);
+
+    /// The marks of the clip last asked for: there may be thousands, and each change of one makes a view ask anew.
+    struct KnownMarks {
+        ClipId clip;
+        qlonglong version = 0; ///< of what other connections made of the file
+        std::vector<Mark> marks;
+    };
     std::string m_folder;
     Database m_database;
     bool m_readOnly;
+    mutable std::optional<KnownMarks> m_known;
 };
 
 } // namespace kestrel::store

@@ -119,8 +119,8 @@ void PacksTest::band_edited_isStored_andJudgesAnew_undoRestores()
     (*m_window)->goTo(app::MainWindow::Place::Packs);
     QTest::mouseClick(find<QPushButton>("makeItMine"), Qt::LeftButton);
     open(0, QStringLiteral("Trunk upright at the lift"));
-    type(find<QLineEdit>("field_low"), QStringLiteral("40"));
     type(find<QLineEdit>("field_high"), QStringLiteral("60"));
+    type(find<QLineEdit>("field_low"), QStringLiteral("40"));
     const auto bandOf = [&] {
         const auto pack = stored();
         for (const auto& m : pack.at("measures"))

@@ -541,7 +541,7 @@ void LibraryTest::fullDisk_saysSo_losesNothing()
     QVERIFY(db->run(QStringLiteral("PRAGMA max_page_count = 1"))); // no page more than there are
     Transaction t(*db);
     const auto added =
-        db->run(QStringLiteral("INSERT INTO athlete VALUES (2, ?, '', 'left', NULL, 0)"), {QString(100'000, QLatin1Char('x'))});
+        db->run(QStringLiteral("INSERT INTO athlete VALUES (2, ?, '', 'left', NULL, 0, '')"), {QString(100'000, QLatin1Char('x'))});
     QVERIFY(!added);
     QCOMPARE(added.error().code, ErrorCode::CannotWrite);
     QVERIFY2(added.error().text().find("full") != std::string::npos, added.error().text().c_str());
