@@ -143,7 +143,7 @@ Depth depthShare(const Landmark& landmark, View view, Draw draw)
 
 double DepthTravel::at(double progress) const
 {
-    return share * std::clamp((progress - when) / kTravelTime, -0.5, 0.5);
+    return share * std::clamp(0.5 + (progress - when) / kTravelTime, 0.0, 1.0);
 }
 
 DepthTravel depthTravel(View view, Draw draw)

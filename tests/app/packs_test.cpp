@@ -119,8 +119,8 @@ void PacksTest::band_edited_isStored_andJudgesAnew_undoRestores()
     (*m_window)->goTo(app::MainWindow::Place::Packs);
     QTest::mouseClick(find<QPushButton>("makeItMine"), Qt::LeftButton);
     open(0, QStringLiteral("Trunk upright at the lift"));
-    type(find<QLineEdit>("field_high"), QStringLiteral("60"));
-    type(find<QLineEdit>("field_low"), QStringLiteral("40"));
+    type(find<QLineEdit>("field_low"), QStringLiteral("-60"));
+    type(find<QLineEdit>("field_high"), QStringLiteral("-40"));
     const auto bandOf = [&] {
         const auto pack = stored();
         for (const auto& m : pack.at("measures"))
@@ -128,7 +128,7 @@ void PacksTest::band_edited_isStored_andJudgesAnew_undoRestores()
                 return m.at("bands").at(0);
         return nlohmann::json();
     };
-    QCOMPARE(bandOf().at("high").get<double>(), 60.0);
+    QCOMPARE(bandOf().at("high").get<double>(), -40.0);
     QCOMPARE(verdict(), Verdict::Off);
     (*m_window)->workspace().undoStack().undo();
     QCOMPARE(bandOf().at("high").get<double>(), 6.0);
