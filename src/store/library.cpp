@@ -5,7 +5,6 @@
 
 #include <QDir>
 #include <QFileInfo>
-#include <QHash>
 #include <nlohmann/json.hpp>
 
 namespace kestrel::store {
@@ -272,16 +271,16 @@ Expected<std::vector<Mark>> Library::readMarks(ClipId id) const
         {qlonglong(id.value)});
     if (!query)
         return tl::unexpected(query.error());
-    QHash<QString, std::optional<Landmark>> landmarks; // some thirty names, thousands of times
+    std::unordered_map<std::string, std::optional<Landmark>> landmarks; // some thirty names, thousands of times
     std::vector<Mark> marks;
     while (query->next()) {
-        const QString name = query->value(1).toString();
-        auto landmark = landmarks.constFind(name);
-        if (landmark == landmarks.constEnd())
-            landmark = landmarks.insert(name, findLandmark(name.toStdString()));
-        if (*landmark)
+        const std::string name = string(*query, 1);
+        auto landmark = landmarks.find(name);
+        if (landmark == landmarks.end())
+            landmark = landmarks.emplace(name, findLandmark(name)).first;
+        if (landmark->second)
             marks.push_back({FrameIndex(query->value(0).toLongLong()),
-                             **landmark,
+                             *landmark->second,
                              {query->value(2).toDouble(), query->value(3).toDouble()},
                              query->value(4).toDouble(),
                              word(*query, 5, findSource),
