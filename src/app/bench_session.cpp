@@ -35,12 +35,14 @@ BenchSession::BenchSession(Workspace& workspace, QObject* parent) : QObject(pare
         emit filmChanged();
     });
     connect(&m_decoder, &DecodeService::pictureFailed, this, [this](FrameIndex frame, const Error& e) {
-        m_damaged = frame; // its neighbours may be fine
+        m_damaged = m_pictured = frame; // its neighbours may be fine
         emit pictureReady({});
         emit message(QString::fromStdString(e.text()));
     });
-    connect(&m_decoder, &DecodeService::pictureReady, this,
-            [this](FrameIndex, const QImage& picture) { emit pictureReady(picture); });
+    connect(&m_decoder, &DecodeService::pictureReady, this, [this](FrameIndex frame, const QImage& picture) {
+        m_pictured = frame;
+        emit pictureReady(picture);
+    });
     takeSettings();
     m_reviewTurn.setSingleShot(true);
     connect(&m_reviewTurn, &QTimer::timeout, this, &BenchSession::reviewChanged);
@@ -64,6 +66,7 @@ void BenchSession::open(store::ClipId id)
     m_shown.clear();
     m_hasFilm = false;
     m_damaged.reset();
+    m_pictured.reset();
     m_filmError.reset();
     m_filmWarnings.clear();
     m_filmIndex.clear();
@@ -687,11 +690,11 @@ void BenchSession::selectMark(std::optional<Landmark> l)
     emit selectionChanged();
 }
 
-std::vector<Mark> BenchSession::marksHere() const
+std::vector<Mark> BenchSession::marksOn(FrameIndex frame) const
 {
     std::vector<Mark> here;
     std::copy_if(m_marking.marks.begin(), m_marking.marks.end(), std::back_inserter(here),
-                 [this](const Mark& m) { return m.frame == m_frame; });
+                 [frame](const Mark& m) { return m.frame == frame; });
     return here;
 }
 

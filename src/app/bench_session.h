@@ -59,6 +59,8 @@ public:
     FrameIndex frame() const { return m_frame; }
     std::int64_t frames() const { return m_clock.frames(); }
     void setFrame(FrameIndex);
+    /// The picture that came last: while a far one is decoded it is another than frame(), and what is drawn belongs to it.
+    FrameIndex pictured() const { return m_pictured.value_or(m_frame); }
     void step(int frames) { setFrame(FrameIndex(m_frame.value + frames)); }
     void stepKeyPosition(int direction); ///< to the next placed one, or the previous
     void goTo(const std::string& keyPosition);
@@ -118,7 +120,8 @@ public:
     void removeSelected();
     const std::optional<Landmark>& selectedMark() const { return m_selectedMark; }
     void selectMark(std::optional<Landmark>);
-    std::vector<Mark> marksHere() const;
+    std::vector<Mark> marksHere() const { return marksOn(m_frame); }
+    std::vector<Mark> marksOn(FrameIndex) const;
 
     // the scene
     double knownLength() const { return m_knownLength; }
@@ -191,7 +194,7 @@ private:
     std::optional<double> m_indexing;
     std::string m_filmIndex;
     bool m_hasFilm = false, m_searching = false;
-    std::optional<FrameIndex> m_damaged;
+    std::optional<FrameIndex> m_damaged, m_pictured;
 
     FrameIndex m_frame{0};
     media::PixelSize m_largest;

@@ -394,11 +394,14 @@ void BenchView::refreshMarker()
         m_markForMe->setToolTip(tr("Find the body on every picture, and the key positions (G). What you marked yourself stays."));
         return;
     }
-    QString text = tr("Stop · %1 %").arg(static_cast<int>(100 * m_marker.share()));
-    if (const auto left = m_marker.secondsLeft())
-        text += tr(", %1 s left").arg(static_cast<int>(std::ceil(*left)));
+    const int percent = static_cast<int>(100 * m_marker.share());
+    QString text = tr("Stop · %1 %").arg(percent);
+    if (const auto left = m_marker.secondsLeft()) { // no longer than that: a wide button would widen the window
+        const int seconds = static_cast<int>(std::ceil(*left));
+        text = seconds < 100 ? tr("Stop · %1 s left").arg(seconds) : tr("Stop · %1 min left").arg((seconds + 30) / 60);
+    }
     m_markForMe->setText(text);
-    m_markForMe->setToolTip(tr("Stop; what is marked by then is kept"));
+    m_markForMe->setToolTip(tr("%1 % done. Stop; what is marked by then is kept").arg(percent));
 }
 
 void BenchView::followSelected()

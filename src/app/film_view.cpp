@@ -221,7 +221,8 @@ void FilmView::paintEvent(QPaintEvent*)
     paintScene(painter);
     paintWay(painter);
     paintMarks(painter);
-    if (const Reading* r = m_session.shownReading())
+    const bool isThere = m_session.pictured() == m_session.frame(); // nothing of one picture is drawn on another
+    if (const Reading* r = isThere ? m_session.shownReading() : nullptr)
         report::paintFigure(
             painter, r->figure, t,
             r->value ? QString::fromStdString(withUnit(*r->value, r->unit) + " " + plusMinus(kWhisker * *r->uncertainty, r->unit))
@@ -272,7 +273,7 @@ void FilmView::paintMarks(QPainter& painter) const
 {
     const QTransform t = toWidget();
     const auto hand = m_session.marking().athlete.hand;
-    for (const auto& m : m_session.marksHere()) {
+    for (const auto& m : m_session.marksOn(m_session.pictured())) {
         const bool isSelected = m_session.selectedMark() == m.landmark;
         if (m_drag == Drag::Mark && m_dragged == m.landmark)
             continue;

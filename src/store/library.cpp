@@ -6,6 +6,7 @@
 #include <QDir>
 #include <QFileInfo>
 #include <nlohmann/json.hpp>
+#include <unordered_map>
 
 namespace kestrel::store {
 

@@ -33,6 +33,7 @@ private slots:
     void mark_pointsOnTopOfEachOther_canBeMarked();
     void mark_wholeBody_asksForMore();
     void lines_upAndTarget_areStored();
+    void farPicture_notYetThere_showsTheMarksOfTheOneThatIs();
     void zoom_keepsThePointUnderTheCursor_marksStayExact();
     void rates_slowMotion_changeTheTimes();
     void view_changesWhatCanBeRead();
@@ -334,6 +335,20 @@ void BenchTest::lines_upAndTarget_areStored()
     QVERIFY(stored().scene == filmedPitch().truth.truth.scene);
 }
 
+void BenchTest::farPicture_notYetThere_showsTheMarksOfTheOneThatIs()
+{
+    const Landmark nose{Part::Nose, BodySide::None, {}};
+    QTRY_COMPARE(session().pictured(), session().frame());
+    const FrameIndex near = session().frame(), far(150);
+    session().moveMark(nose, {100, 100});
+    session().setFrame(far); // its picture comes in a later turn of the event loop
+    session().moveMark(nose, {300, 200});
+    QCOMPARE(session().pictured(), near);
+    QCOMPARE(session().marksOn(session().pictured()).front().at, (ImagePoint{100, 100}));
+    QTRY_COMPARE(session().pictured(), far);
+    QCOMPARE(session().marksOn(session().pictured()).front().at, (ImagePoint{300, 200}));
+}
+
 void BenchTest::zoom_keepsThePointUnderTheCursor_marksStayExact()
 {
     auto* film = window()->bench()->film();
@@ -386,7 +401,7 @@ void BenchTest::gauge_pressDrawsOnTheFilm_pressAgainClears()
 {
     markAll();
     session().goTo("strike");
-    QTest::qWait(50);
+    QTRY_COMPARE(session().pictured(), session().frame());
     const QImage before = window()->bench()->film()->grab().toImage();
     auto* gauge = window().find<app::Gauge>(QStringLiteral("lead_knee_strike"));
     QVERIFY(gauge);
