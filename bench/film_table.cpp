@@ -2,14 +2,13 @@
 
 #include "faults.h"
 #include "marked.h"
-#include "sim/simulate.h"
-#include "vision/body_marks.h"
-#include "vision/implement_marks.h"
+#include "painted.h"
 #include "vision/propose.h"
 
 #include <QGuiApplication>
 #include <QTemporaryDir>
 
+#include <cmath>
 #include <cstdio>
 
 using namespace kestrel;
@@ -26,21 +25,11 @@ struct Judged {
 
 std::optional<Judged> judge(const sim::SimulateOptions& o, const Pack& pack, const std::string& file)
 {
-    const auto s = sim::simulate(o);
-    if (!s || !sim::saveClip(*s, file))
+    const auto film = bench::markedFilm(o, pack, file);
+    if (!film || film->seen == 0)
         return std::nullopt;
-    vision::TrackOptions options;
-    options.models = shippedFolder("models");
-    const auto track = vision::trackPose(file, options);
-    if (!track)
-        return std::nullopt;
-    const FrameClock clock = evenClock(s->truth.film.frames, kRate);
-    Marking m = s->truth; // scale and view are the coach's
-    m.marks = vision::bodyMarks(*track, clock);
-    if (pack.implement)
-        if (const auto held = vision::implementMarks(file, m.marks, *pack.implement, clock,
-                                                     {FrameIndex(0), FrameIndex(m.film.frames - 1), {}, {}, {}}))
-            m.marks.insert(m.marks.end(), held->begin(), held->end());
+    Marking m = film->truth.truth; // scale and view are the coach's
+    m.marks = film->marks;
     for (auto& e : m.events) { // on the nearest picture, as a coach does
         e.frame = FramePosition(std::round(e.frame.value));
         e.uncertaintyFrames = 0.5;
@@ -51,7 +40,7 @@ std::optional<Judged> judge(const sim::SimulateOptions& o, const Pack& pack, con
     };
     Marking proposed = m;
     proposed.events.clear();
-    for (const auto& d : vision::proposeKeyPositions(pack, proposed, clock))
+    for (const auto& d : vision::proposeKeyPositions(pack, proposed, film->clock))
         if (d.frame)
             proposed.events.push_back({d.keyPosition, *d.frame, d.uncertaintyFrames, Source::Network});
     return Judged{reviewed(proposed), reviewed(m)};
@@ -103,12 +92,7 @@ int main(int argc, char** argv)
         if (!only.empty() && only != skill.id)
             return;
         Row row;
-        sim::SimulateOptions o;
-        o.skill = skill.id;
-        o.motion.variant = skill.variants.front().id;
-        o.motion.school = skill.schools.front().id;
-        o.motion.seed = kSeed;
-        o.frameRate = kRate;
+        sim::SimulateOptions o = bench::filmOf(skill, kSeed, kRate);
         for (const View view : {View::Side, View::Rear}) {
             o.camera.view = view;
             if (const auto judged = judge(o, pack, file)) {

@@ -1,8 +1,7 @@
 // How well the program marks the body by itself, on painted films: docs/accuracy.md.
 
 #include "marked.h"
-#include "sim/simulate.h"
-#include "vision/body_marks.h"
+#include "painted.h"
 #include "vision/implement_marks.h"
 #include "vision/propose.h"
 
@@ -175,41 +174,25 @@ int main(int argc, char** argv)
         if (!only.empty() && only != skill.id)
             return;
         for (const View view : {View::Side, View::Rear}) {
-            sim::SimulateOptions o;
-            o.skill = skill.id;
-            o.motion.variant = skill.variants.front().id;
-            o.motion.school = skill.schools.front().id;
-            o.motion.seed = kSeed;
-            o.frameRate = kRate;
+            sim::SimulateOptions o = bench::filmOf(skill, kSeed, kRate);
             o.camera.view = view;
-            const std::string file = (folder.path() + QStringLiteral("/clip.mp4")).toStdString();
-            const auto s = sim::simulate(o);
-            if (!s || !sim::saveClip(*s, file)) {
-                std::fprintf(stderr, "%s could not be painted\n", skill.id.c_str());
+            const auto film = bench::markedFilm(o, pack, (folder.path() + QStringLiteral("/clip.mp4")).toStdString());
+            if (!film)
                 continue;
-            }
+            const Marking& truth = film->truth.truth;
             Score score;
-            vision::TrackOptions options;
-            options.models = shippedFolder("models");
-            const auto track = vision::trackPose(file, options);
-            score.frames = s->truth.film.frames;
-            if (track) {
-                score.seen = track->seen();
-                Marking m = s->truth;
-                m.marks = vision::bodyMarks(*track, evenClock(m.film.frames, kRate));
-                compare(s->truth, m.marks, score, byPart);
-                if (pack.implement) {
-                    const auto held = vision::implementMarks(file, m.marks, *pack.implement, evenClock(m.film.frames, kRate),
-                                                             {FrameIndex(0), FrameIndex(m.film.frames - 1), {}, {}, {}});
-                    if (held) {
-                        tips.emplace_back(pack.name + (view == View::Side ? ", side" : ", rear"),
-                                          compareTips(s->truth, *held, vision::standingHeight(m.marks)));
-                        m.marks.insert(m.marks.end(), held->begin(), held->end());
-                    }
-                }
+            score.frames = truth.film.frames;
+            score.seen = film->seen;
+            if (film->seen > 0) {
+                Marking m = truth;
+                m.marks = film->marks;
+                compare(truth, m.marks, score, byPart);
+                if (pack.implement)
+                    tips.emplace_back(pack.name + (view == View::Side ? ", side" : ", rear"),
+                                      compareTips(truth, m.marks, vision::standingHeight(m.marks)));
                 m.events.clear();
-                for (const auto& d : vision::proposeKeyPositions(pack, m, evenClock(m.film.frames, kRate))) {
-                    const Event* real = findEvent(s->truth, d.keyPosition);
+                for (const auto& d : vision::proposeKeyPositions(pack, m, film->clock)) {
+                    const Event* real = findEvent(truth, d.keyPosition);
                     if (!real)
                         continue;
                     ++score.positions;

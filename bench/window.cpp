@@ -179,13 +179,14 @@ store::ProgramWork twoSeconds(store::ClipId clip, app::MainWindow& window)
     sim::SimulateOptions o;
     o.skill = "overhand-pitch";
     store::ProgramWork work{FrameIndex(0), FrameIndex(479), {}, {}, {}, {}};
-    for (Mark m : test::simulated(o).truth.marks)
+    const Marking truth = test::simulated(o).truth;
+    for (Mark m : truth.marks)
         if (m.landmark.part < Part::ImplementGrip && m.frame <= work.last) {
             m.source = Source::Network;
             m.sigma = 3;
             work.marks.push_back(m);
         }
-    for (const auto& e : test::simulated(o).truth.events)
+    for (const auto& e : truth.events)
         work.events[e.keyPosition] = Event{e.keyPosition, e.frame, 1, Source::Network};
     work.clip = *window.workspace().library().clip(clip);
     return work;

@@ -2,8 +2,8 @@
 
 #include "core/pack_folder.h"
 #include "vision/body_marks.h"
+#include "vision/film_marks.h"
 #include "vision/find_repetitions.h"
-#include "vision/implement_marks.h"
 #include "vision/propose.h"
 
 #include <set>
@@ -12,7 +12,8 @@ namespace kestrel::app {
 
 namespace {
 
-constexpr double kEarly = 0.05; // done; before that nothing can be said about the time left
+constexpr std::int64_t kBodyParts = 4; // what finding the body takes, to one of finding the implement
+constexpr double kEarly = 0.05;        // done; before that nothing can be said about the time left
 
 } // namespace
 
@@ -77,7 +78,7 @@ void AutoMarker::begin()
 }
 
 /// To be called from any thread.
-std::function<void(std::int64_t, std::int64_t)> AutoMarker::progressHere()
+AutoMarker::Progress AutoMarker::progressHere()
 {
     return [this, alive = QPointer<AutoMarker>(this)](std::int64_t done, std::int64_t of) {
         QMetaObject::invokeMethod(
@@ -119,7 +120,11 @@ void AutoMarker::keep(const QString& text, Workspace::Work redo, Workspace::Work
 
 void AutoMarker::follow(const Landmark& landmark)
 {
-    if (m_isRunning || !m_session.hasFilm() || !m_session.pack())
+    if (m_isRunning) {
+        emit message(tr("The program is still marking. Press K when it is done, and this point is followed."));
+        return;
+    }
+    if (!m_session.hasFilm() || !m_session.pack())
         return;
     const auto work = std::make_shared<const Work>(workHere());
     std::vector<vision::Seed> seeds;
@@ -172,10 +177,9 @@ void AutoMarker::start(const std::optional<vision::PlayerBox>& player)
     options.player = player;
     options.knownIndex = m_session.filmIndex();
     options.stop = m_stop.get_token();
-    options.progress = progressHere();
     // stopped by its own token, so that what is done by then comes back
     Background::run(
-        this, [work, options](std::stop_token) { return mark(*work, options); },
+        this, [work, options, progress = progressHere()](std::stop_token) { return mark(*work, options, progress); },
         [this, work](const Expected<Found>& found) { take(*work, found); });
 }
 
@@ -188,28 +192,44 @@ std::vector<Event> AutoMarker::proposals(const Work& work, const Marking& whole)
 {
     std::vector<Event> proposed;
     for (const auto& d : vision::proposeKeyPositions(work.pack, whole, work.clock))
-        if (const Event* e = findEvent(work.marking, d.keyPosition); d.frame && (!e || e->source != Source::Coach))
+        if (d.frame)
             proposed.push_back({d.keyPosition, *d.frame, d.uncertaintyFrames, Source::Network});
     return proposed;
 }
 
-/// A stretch as a repetition, with the coach's key positions that lie in it and the program's for the others.
+/// A stretch as a repetition, with the key positions that the program finds in it.
 store::RepetitionRecord AutoMarker::recordOf(const Work& work, Marking whole, const vision::FilmStretch& stretch)
 {
-    const auto isInside = [&](double frame) {
-        return frame >= static_cast<double>(stretch.first.value) && frame <= static_cast<double>(stretch.last.value);
-    };
-    std::erase_if(whole.marks, [&](const Mark& m) { return !isInside(static_cast<double>(m.frame.value)); });
+    std::erase_if(whole.marks, [&](const Mark& m) { return m.frame < stretch.first || m.frame > stretch.last; });
+    std::erase_if(whole.events, [&](const Event& e) {
+        return e.frame < FramePosition(stretch.first) || e.frame > FramePosition(stretch.last);
+    });
     store::RepetitionRecord record;
     record.repetition.first = stretch.first;
     record.repetition.last = stretch.last;
-    record.repetition.variant = whole.variant;
-    std::copy_if(work.marking.events.begin(), work.marking.events.end(), std::back_inserter(record.events),
-                 [&](const Event& e) { return e.source == Source::Coach && isInside(e.frame.value); });
-    for (const auto& e : proposals(work, whole))
-        record.events.push_back(e);
+    record.events = proposals(work, whole);
     return record;
 }
+
+namespace {
+
+store::RepetitionRecord& nearest(std::vector<store::RepetitionRecord>& records, FramePosition at)
+{
+    const auto away = [at](const store::RepetitionRecord& r) {
+        return std::max({static_cast<double>(r.repetition.first.value) - at.value,
+                         at.value - static_cast<double>(r.repetition.last.value), 0.0});
+    };
+    return *std::min_element(records.begin(), records.end(), [&](const auto& a, const auto& b) { return away(a) < away(b); });
+}
+
+/// In the place of the program's.
+void giveEvent(store::RepetitionRecord& record, const Event& event)
+{
+    std::erase_if(record.events, [&](const Event& e) { return e.keyPosition == event.keyPosition; });
+    record.events.push_back(event);
+}
+
+} // namespace
 
 int AutoMarker::repetitionsSeen() const
 {
@@ -225,13 +245,21 @@ void AutoMarker::split()
     const auto before = m_workspace.library().repetitionRecords(clip);
     if (!before)
         return;
+    const store::RepetitionRecord& whole = before->front();
     auto after = std::make_shared<std::vector<store::RepetitionRecord>>(m_seen);
-    store::Repetition& first = after->front().repetition; // the one that was there is the first of them
-    const vision::FilmStretch span{first.first, first.last};
-    first = before->front().repetition;
-    first.first = span.first;
-    first.last = span.last;
-    after->front().answers = before->front().answers;
+    for (auto& record : *after) { // the one that was there is the first of them, and the others are like it
+        const vision::FilmStretch span{record.repetition.first, record.repetition.last};
+        const bool isFirst = &record == &after->front();
+        if (isFirst)
+            record.repetition = whole.repetition;
+        record.repetition.variant = whole.repetition.variant;
+        record.repetition.first = span.first;
+        record.repetition.last = span.last;
+    }
+    after->front().answers = whole.answers;
+    for (const auto& e : whole.events)
+        if (e.source == Source::Coach)
+            giveEvent(nearest(*after, e.frame), e);
     m_workspace.edit(
         tr("split into repetitions"),
         [=](store::Library& l) -> Expected<void> {
@@ -246,8 +274,10 @@ void AutoMarker::split()
 }
 
 /// On another thread.
-Expected<AutoMarker::Found> AutoMarker::mark(const Work& work, const vision::TrackOptions& options)
+Expected<AutoMarker::Found> AutoMarker::mark(const Work& work, vision::TrackOptions options, const Progress& progress)
 {
+    const std::int64_t parts = kBodyParts + (work.pack.implement ? 1 : 0);
+    options.progress = [&](std::int64_t done, std::int64_t of) { progress(kBodyParts * done, parts * of); };
     const auto track = vision::trackPose(work.film, options);
     if (!track)
         return tl::unexpected(track.error());
@@ -255,14 +285,10 @@ Expected<AutoMarker::Found> AutoMarker::mark(const Work& work, const vision::Tra
     found.seen = track->seen();
     found.of = static_cast<std::int64_t>(track->poses.size());
     found.looked = track->looked;
-    found.marks = vision::bodyMarks(*track, work.clock);
-    if (work.pack.implement && found.looked == found.of) {
-        // what goes wrong here has gone wrong with the body before: the film is the same
-        const auto held = vision::implementMarks(work.film, found.marks, *work.pack.implement, work.clock,
-                                                 {work.first, work.last, options.knownIndex, {}, options.stop});
-        if (held)
-            found.marks.insert(found.marks.end(), held->begin(), held->end());
-    }
+    found.marks = vision::filmMarks(work.film, *track, work.pack, work.clock,
+                                    {work.first, work.last, options.knownIndex,
+                                     [&](std::int64_t done, std::int64_t of) { progress(kBodyParts * of + done, parts * of); },
+                                     options.stop});
     Marking whole = work.marking;
     if (!whole.scene.scale && whole.athlete.heightMetres) {
         found.scale = vision::scaleFromHeight(found.marks, *whole.athlete.heightMetres);
@@ -283,7 +309,9 @@ Expected<AutoMarker::Found> AutoMarker::mark(const Work& work, const vision::Tra
         for (const auto& stretch : vision::findRepetitions(whole.marks, work.clock))
             found.split.push_back(recordOf(work, whole, stretch));
     if (found.split.size() < 2)
-        found.events = proposals(work, whole);
+        for (const auto& proposed : proposals(work, whole))
+            if (const Event* e = findEvent(work.marking, proposed.keyPosition); !e || e->source != Source::Coach)
+                found.events.push_back(proposed);
     return found;
 }
 
@@ -315,6 +343,15 @@ void AutoMarker::take(const Work& work, const Expected<Found>& found)
     const auto change = [id = work.clip.id, repetition = work.repetition](const store::ProgramWork& w) {
         return [=](store::Library& l) { return l.setProgramWork(id, repetition, w); };
     };
+    const auto take = [=, id = work.clip.id, repetition = work.repetition](store::Library& l) -> Expected<void> {
+        store::ProgramWork now = after; // the coach may have drawn a scale in the meantime
+        if (const auto present = l.clip(id); now.clip && present) {
+            now.clip = *present;
+            if (!now.clip->scene.scale)
+                now.clip->scene.scale = after.clip->scene.scale;
+        }
+        return l.setProgramWork(id, repetition, now);
+    };
     m_seenOn = work.clip.id;
     m_seen = found->split.size() > 1 ? found->split : std::vector<store::RepetitionRecord>();
     QString text = tr("The body is marked on %1 of %2 pictures").arg(found->seen).arg(found->of);
@@ -331,7 +368,7 @@ void AutoMarker::take(const Work& work, const Expected<Found>& found)
     if (found->faster && (*found->faster == BodySide::Right) != isRight)
         text += isRight ? tr(" The left hand is plainly the faster one: is the film mirrored, or the athlete left-handed?")
                         : tr(" The right hand is plainly the faster one: is the film mirrored, or the athlete right-handed?");
-    keep(tr("mark for me"), change(after), change(before), text);
+    keep(tr("mark for me"), take, change(before), text);
 }
 
 } // namespace kestrel::app

@@ -42,10 +42,11 @@ private:
     struct Found;
     Work workHere() const;
     void begin();
-    std::function<void(std::int64_t, std::int64_t)> progressHere();
+    using Progress = std::function<void(std::int64_t, std::int64_t)>; ///< done, of how many
+    Progress progressHere();
     static std::vector<Event> proposals(const Work&, const Marking& whole);
     static store::RepetitionRecord recordOf(const Work&, Marking whole, const vision::FilmStretch&);
-    static Expected<Found> mark(const Work&, const vision::TrackOptions&);
+    static Expected<Found> mark(const Work&, vision::TrackOptions, const Progress&);
     void take(const Work&, const Expected<Found>&);
     void takeWay(const Work&, const Landmark&, const Expected<std::vector<vision::Followed>>&);
     void end();

@@ -4,7 +4,7 @@
 #include "core/pack_folder.h"
 #include "media/film.h"
 #include "vision/body_marks.h"
-#include "vision/implement_marks.h"
+#include "vision/film_marks.h"
 #include "vision/propose.h"
 
 #include <filesystem>
@@ -85,14 +85,8 @@ VerbResult mark(const Words& words, Streams io)
     m.scene.view = *view;
     m.scene.target = target.value_or(usualTargetDirection(*view, *hand, pack->leadIsDom()));
     const FrameClock clock(info.shown, m.clock.slowFactor());
-    m.marks = vision::bodyMarks(*track, clock);
-    if (pack->implement) {
-        auto held = vision::implementMarks(file, m.marks, *pack->implement, clock,
-                                           {FrameIndex(0), FrameIndex(info.frames() - 1), film->indexBytes(), {}, {}});
-        if (!held)
-            return tl::unexpected(held.error());
-        m.marks.insert(m.marks.end(), held->begin(), held->end());
-    }
+    m.marks =
+        vision::filmMarks(file, *track, *pack, clock, {FrameIndex(0), FrameIndex(info.frames() - 1), film->indexBytes(), {}, {}});
     if (height)
         m.scene.scale = vision::scaleFromHeight(m.marks, *height);
     nlohmann::json positions = nlohmann::json::array();

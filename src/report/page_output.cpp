@@ -94,8 +94,11 @@ std::string toHtml(const Page& page)
         html += QStringLiteral("<p>Then: %1</p>\n").arg(escaped(also));
     if (!page.later.empty())
         html += QStringLiteral("<p class=\"note\">Not yet, later: %1.</p>\n").arg(escaped(page.later));
-    html += QStringLiteral("<p class=\"note\">%1</p><p>Film next: %2</p><p class=\"foot\">%3</p>\n</body></html>\n")
-                .arg(escaped(page.honesty), escaped(page.filmNext), escaped(page.caution));
+    html += QStringLiteral("<p class=\"note\">%1</p>\n").arg(escaped(page.honesty));
+    for (const auto& note : page.notes)
+        html += QStringLiteral("<p class=\"note\">%1</p>\n").arg(escaped(note));
+    html += QStringLiteral("<p>Film next: %1</p><p class=\"foot\">%2</p>\n</body></html>\n")
+                .arg(escaped(page.filmNext), escaped(page.caution));
     return html.toStdString();
 }
 

@@ -2,32 +2,15 @@
 
 #include "core/marking_json.h"
 #include "store/migrations.h"
+#include "store/rows.h"
 
 #include <QDir>
 #include <QFileInfo>
 #include <nlohmann/json.hpp>
-#include <unordered_map>
 
 namespace kestrel::store {
 
 namespace {
-
-QString text(const std::string& s)
-{
-    return QString::fromStdString(s);
-}
-QString text(std::string_view s)
-{
-    return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size()));
-}
-QVariant number(const std::optional<double>& v)
-{
-    return v ? QVariant(*v) : QVariant(QMetaType::fromType<double>());
-}
-QVariant idOrNull(std::int64_t id)
-{
-    return id > 0 ? QVariant(static_cast<qlonglong>(id)) : QVariant(QMetaType::fromType<qlonglong>());
-}
 
 const QString kAthleteColumns = QStringLiteral("id, name, birth_date, hand, height_metres, guardian_consent, not_yet_taught");
 const QString kDayColumns = QStringLiteral("id, athlete, date, skill, school");
@@ -35,17 +18,6 @@ const QString kClipColumns =
     QStringLiteral("id, day, file, content_hash, width, height, frames, capture_rate, playback_rate, scene");
 const QString kRepetitionColumns =
     QStringLiteral("id, clip, first_frame, last_frame, name, variant, kind, is_live, outcome, ball_speed");
-
-std::string string(const QSqlQuery& q, int column)
-{
-    return q.value(column).toString().toStdString();
-}
-
-/// A word written by a newer program, or damage, falls back to the first choice rather than losing the row.
-template <class Find> auto word(const QSqlQuery& q, int column, Find find)
-{
-    return find(string(q, column)).value_or(typename decltype(find(""))::value_type());
-}
 
 std::set<std::pair<std::string, std::string>> readNotYetTaught(const QString& lines)
 {
@@ -102,41 +74,6 @@ Repetition readRepetition(const QSqlQuery& q)
             q.value(7).toBool(),
             string(q, 8),
             speed};
-}
-
-template <class Row, class Read> Expected<std::vector<Row>> all(Expected<QSqlQuery> query, Read read)
-{
-    if (!query)
-        return tl::unexpected(query.error());
-    std::vector<Row> rows;
-    while (query->next())
-        rows.push_back(read(*query));
-    return rows;
-}
-
-template <class Row> Expected<Row> only(Expected<std::vector<Row>> rows, const std::string& what, const std::string& file)
-{
-    if (!rows)
-        return tl::unexpected(rows.error());
-    if (rows->empty())
-        return fail(ErrorCode::NotFound, "This " + what + " is no longer in the library.", file);
-    return rows->front();
-}
-
-/// Runs all in one transaction.
-template <class Work> Expected<void> inTransaction(const Database& database, Work work)
-{
-    Transaction transaction(database);
-    if (const Expected<void> done = work(); !done)
-        return done;
-    return transaction.commit();
-}
-
-Expected<void> nothing(const Expected<QSqlQuery>& q)
-{
-    if (!q)
-        return tl::unexpected(q.error());
-    return {};
 }
 
 } // namespace
@@ -228,85 +165,6 @@ Expected<Repetition> Library::repetition(RepetitionId id) const
                                                {qlonglong(id.value)}),
                                 readRepetition),
                 "repetition", m_database.file());
-}
-
-Expected<std::vector<Event>> Library::events(RepetitionId id) const
-{
-    return all<Event>(
-        m_database.run(QStringLiteral("SELECT key_position, frame, uncertainty_frames, source FROM event WHERE repetition=?"
-                                      " ORDER BY frame, key_position"),
-                       {qlonglong(id.value)}),
-        [](const QSqlQuery& q) {
-            return Event{string(q, 0), FramePosition(q.value(1).toDouble()), q.value(2).toDouble(), word(q, 3, findSource)};
-        });
-}
-
-Expected<std::map<std::string, std::string>> Library::answers(RepetitionId id) const
-{
-    return m_database.run(QStringLiteral("SELECT observation, choice FROM answer WHERE repetition=?"), {qlonglong(id.value)})
-        .map([](QSqlQuery q) {
-            std::map<std::string, std::string> found;
-            while (q.next())
-                found[string(q, 0)] = string(q, 1);
-            return found;
-        });
-}
-
-Expected<std::vector<Mark>> Library::marks(ClipId id) const
-{
-    auto version = m_database.run(QStringLiteral("PRAGMA data_version"));
-    const qlonglong now = version && version->next() ? version->value(0).toLongLong() : -1;
-    if (!m_known || m_known->clip != id || m_known->version != now) {
-        auto read = readMarks(id);
-        if (!read)
-            return read;
-        m_known = KnownMarks{id, now, std::move(*read)};
-    }
-    return m_known->marks;
-}
-
-Expected<std::vector<Mark>> Library::readMarks(ClipId id) const
-{
-    auto query = m_database.run(
-        QStringLiteral("SELECT frame, landmark, x, y, sigma, source, visible FROM mark WHERE clip=? ORDER BY frame, landmark"),
-        {qlonglong(id.value)});
-    if (!query)
-        return tl::unexpected(query.error());
-    std::unordered_map<std::string, std::optional<Landmark>> landmarks; // some thirty names, thousands of times
-    std::vector<Mark> marks;
-    while (query->next()) {
-        const std::string name = string(*query, 1);
-        auto landmark = landmarks.find(name);
-        if (landmark == landmarks.end())
-            landmark = landmarks.emplace(name, findLandmark(name)).first;
-        if (landmark->second)
-            marks.push_back({FrameIndex(query->value(0).toLongLong()),
-                             *landmark->second,
-                             {query->value(2).toDouble(), query->value(3).toDouble()},
-                             query->value(4).toDouble(),
-                             word(*query, 5, findSource),
-                             query->value(6).toBool()});
-    }
-    return marks;
-}
-
-/// Brings what is known of a clip's marks to what was just stored.
-void Library::takeKnown(ClipId clip, FrameIndex frame, const Landmark& landmark, const std::optional<Mark>& mark)
-{
-    if (!m_known || m_known->clip != clip)
-        return;
-    auto& marks = m_known->marks;
-    const std::string name = nameOf(landmark);
-    const auto at = std::lower_bound(marks.begin(), marks.end(), frame, [&](const Mark& m, FrameIndex f) {
-        return m.frame < f || (m.frame == f && nameOf(m.landmark) < name);
-    });
-    const bool isThere = at != marks.end() && at->frame == frame && at->landmark == landmark;
-    if (isThere && mark)
-        *at = *mark;
-    else if (isThere)
-        marks.erase(at);
-    else if (mark)
-        marks.insert(at, *mark);
 }
 
 Expected<RepetitionRecord> Library::record(const Repetition& repetition) const
@@ -491,26 +349,6 @@ Expected<void> Library::insert(const RepetitionRecord& record)
         if (auto done = insertAnswer(id, observation, choice); !done)
             return done;
     return {};
-}
-
-Expected<void> Library::insertAnswer(RepetitionId id, const std::string& observation, const std::string& choice)
-{
-    return nothing(m_database.run(QStringLiteral("INSERT OR REPLACE INTO answer VALUES (?,?,?)"),
-                                  {qlonglong(id.value), text(observation), text(choice)}));
-}
-
-Expected<void> Library::insertEvent(RepetitionId id, const Event& e)
-{
-    return nothing(
-        m_database.run(QStringLiteral("INSERT OR REPLACE INTO event VALUES (?,?,?,?,?)"),
-                       {qlonglong(id.value), text(e.keyPosition), e.frame.value, e.uncertaintyFrames, text(wordOf(e.source))}));
-}
-
-Expected<void> Library::insertMark(ClipId id, const Mark& m)
-{
-    return nothing(m_database.run(QStringLiteral("INSERT OR REPLACE INTO mark VALUES (?,?,?,?,?,?,?,?)"),
-                                  {qlonglong(id.value), qlonglong(m.frame.value), text(nameOf(m.landmark)), m.at.x, m.at.y,
-                                   m.sigma, text(wordOf(m.source)), m.visible}));
 }
 
 namespace {
@@ -711,105 +549,6 @@ Expected<void> Library::restore(const ClipRecord& r)
 Expected<void> Library::restore(const RepetitionRecord& r)
 {
     return inTransaction(m_database, [&] { return insert(r); });
-}
-
-Expected<void> Library::setEvent(RepetitionId id, const std::string& keyPosition, const std::optional<Event>& e)
-{
-    return inTransaction(m_database, [&]() -> Expected<void> {
-        if (e)
-            return insertEvent(id, *e);
-        return nothing(m_database.run(QStringLiteral("DELETE FROM event WHERE repetition=? AND key_position=?"),
-                                      {qlonglong(id.value), text(keyPosition)}));
-    });
-}
-
-Expected<void> Library::setAnswer(RepetitionId id, const std::string& observation, const std::optional<std::string>& choice)
-{
-    return inTransaction(m_database, [&]() -> Expected<void> {
-        if (choice)
-            return insertAnswer(id, observation, *choice);
-        return nothing(m_database.run(QStringLiteral("DELETE FROM answer WHERE repetition=? AND observation=?"),
-                                      {qlonglong(id.value), text(observation)}));
-    });
-}
-
-Expected<void> Library::setMark(ClipId id, FrameIndex frame, const Landmark& landmark, const std::optional<Mark>& m)
-{
-    auto done = inTransaction(m_database, [&]() -> Expected<void> {
-        if (m)
-            return insertMark(id, *m);
-        return nothing(m_database.run(QStringLiteral("DELETE FROM mark WHERE clip=? AND frame=? AND landmark=?"),
-                                      {qlonglong(id.value), qlonglong(frame.value), text(nameOf(landmark))}));
-    });
-    if (done)
-        takeKnown(id, frame, landmark, m);
-    return done;
-}
-
-Expected<void> Library::setProgramWork(ClipId id, RepetitionId repetition, const ProgramWork& work)
-{
-    m_known.reset();
-    const auto coach = text(wordOf(Source::Coach));
-    QVariantList clips, frames, landmarks, xs, ys, sigmas, sources, visible; // one statement for thousands of rows
-    for (const auto& m : work.marks) {
-        if (m.source == Source::Coach)
-            return fail(ErrorCode::BadArgument, "A coach's mark is not the program's to make.");
-        clips << qlonglong(id.value);
-        frames << qlonglong(m.frame.value);
-        landmarks << text(nameOf(m.landmark));
-        xs << m.at.x;
-        ys << m.at.y;
-        sigmas << m.sigma;
-        sources << text(wordOf(m.source));
-        visible << m.visible;
-    }
-    return inTransaction(m_database, [&]() -> Expected<void> {
-        // what was followed from the coach's marks is replaced alone, and stays when the body is marked
-        const QString narrower = work.landmark ? QStringLiteral("landmark=?") : QStringLiteral("source<>?");
-        const QString which = work.landmark ? text(nameOf(*work.landmark)) : text(wordOf(Source::Tracked));
-        auto done = nothing(m_database.run(
-            QStringLiteral("DELETE FROM mark WHERE clip=? AND source<>? AND frame BETWEEN ? AND ? AND ") + narrower,
-            {qlonglong(id.value), coach, qlonglong(work.first.value), qlonglong(work.last.value), which}));
-        if (done && !work.marks.empty())
-            done = m_database.runMany(QStringLiteral("INSERT OR IGNORE INTO mark VALUES (?,?,?,?,?,?,?,?)"),
-                                      {clips, frames, landmarks, xs, ys, sigmas, sources, visible});
-        const auto placed = events(repetition);
-        if (!placed)
-            return tl::unexpected(placed.error());
-        for (const auto& [keyPosition, event] : work.events) {
-            const auto present =
-                std::find_if(placed->begin(), placed->end(), [&](const Event& e) { return e.keyPosition == keyPosition; });
-            if (!done || (present != placed->end() && present->source == Source::Coach))
-                continue;
-            done = event ? insertEvent(repetition, *event)
-                         : nothing(m_database.run(QStringLiteral("DELETE FROM event WHERE repetition=? AND key_position=?"),
-                                                  {qlonglong(repetition.value), text(keyPosition)}));
-        }
-        return done && work.clip ? update(*work.clip) : done;
-    });
-}
-
-Expected<void> Library::addMarking(ClipId id, const Marking& added)
-{
-    auto whole = clip(id).and_then([this](const Clip& c) { return record(c); });
-    if (!whole)
-        return tl::unexpected(whole.error());
-    m_known.reset();
-    Marking present; // setEvent and setMark never put a program's work in the place of a coach's
-    const RepetitionId first = whole->repetitions.front().repetition.id;
-    present.events = whole->repetitions.front().events;
-    present.marks = whole->marks;
-    return inTransaction(m_database, [&]() -> Expected<void> {
-        for (const auto& e : added.events)
-            if (kestrel::setEvent(present, e))
-                if (auto done = insertEvent(first, e); !done)
-                    return done;
-        for (const auto& m : added.marks)
-            if (kestrel::setMark(present, m))
-                if (auto done = insertMark(id, m); !done)
-                    return done;
-        return {};
-    });
 }
 
 Expected<std::optional<KnownFilm>> Library::knownFilm(const std::string& contentHash) const

@@ -32,7 +32,6 @@ constexpr int kColours = 4096;                     // sixteen steps of blue, gre
 constexpr double kColourWeight = 0.5, kColourSlope = 1.5;
 constexpr int kLengthReach = 3;                       // pictures to either side of which the length is the middle one
 constexpr double kSigma = 0.009, kSigmaUnseen = 0.03; // of standing height: seen whole, and what the unseen part adds
-constexpr double kLegOfHeight = 0.491;
 
 /// Limbs and how thick they are, shares of standing height.
 struct Limb {
@@ -286,7 +285,7 @@ double finer(const Rays& rays, int ray)
 double standingHeight(const std::vector<Mark>& marks)
 {
     const auto leg = scaleFromHeight(marks, 1);
-    return leg ? (leg->from - leg->to).length() / kLegOfHeight : 0;
+    return leg ? (leg->from - leg->to).length() / leg->metres : 0;
 }
 
 Expected<std::vector<Mark>> implementMarks(const std::string& file, const std::vector<Mark>& marks, const HeldImplement& held,

@@ -20,8 +20,7 @@ namespace kestrel::vision {
 Expected<std::vector<Mark>> implementMarks(const std::string& film, const std::vector<Mark>& body, const HeldImplement&,
                                            const FrameClock&, const FollowOptions& options);
 
-/// How high the athlete stands on the film, pixels: the leg, hip to ankle, where it is longest, is 0.491 of it (Winter, after
-/// Drillis and Contini). 0 when no leg was marked.
+/// How high the athlete stands on the film, pixels, by the length of the leg (see scaleFromHeight). 0 when none was marked.
 double standingHeight(const std::vector<Mark>&);
 
 } // namespace kestrel::vision

@@ -262,18 +262,30 @@ void AutoMarkTest::twoRepetitions_areSeen_splitInTwo_undo()
     QCOMPARE(marker().repetitionsSeen(), 2);
     QVERIFY(split->isVisible() && split->text().contains(QStringLiteral("2 repetitions")));
     QVERIFY(stored().events.empty()); // of which repetition would they be?
+    // what the coach places before the split stays, in the repetition that it is in or nearest to
+    const std::string first = session().pack()->keyPositions.front().id, second = session().pack()->keyPositions[1].id;
+    session().moveKeyPosition(first, FrameIndex(0));
+    session().moveKeyPosition(second, FrameIndex(frames - 40));
+    const Marking unsplit = stored();
     split->trigger();
     QCOMPARE(session().repetitions().size(), std::size_t{2});
+    const Marking early = *(*m_window)->workspace().library().marking(session().repetitions().front().id),
+                  late = *(*m_window)->workspace().library().marking(session().repetitions().back().id);
+    QCOMPARE(*findEvent(early, first), *findEvent(unsplit, first));
+    QCOMPARE(*findEvent(late, second), *findEvent(unsplit, second));
+    QVERIFY(findEvent(early, second) && findEvent(early, second)->source == Source::Network);
     for (const auto& r : session().repetitions()) {
         const Marking m = *(*m_window)->workspace().library().marking(r.id);
         QVERIFY2(m.events.size() >= 3, qPrintable(QString::number(m.events.size())));
         for (const auto& e : m.events)
-            QVERIFY(e.frame.value >= static_cast<double>(r.first.value) && e.frame.value <= static_cast<double>(r.last.value));
+            QVERIFY(e.source == Source::Coach ||
+                    (e.frame.value >= static_cast<double>(r.first.value) && e.frame.value <= static_cast<double>(r.last.value)));
     }
     QVERIFY(!split->isVisible());
     const auto ids = session().repetitions();
     (*m_window)->workspace().undoStack().undo();
     QCOMPARE(session().repetitions().size(), std::size_t{1});
+    QVERIFY(stored() == unsplit);
     (*m_window)->workspace().undoStack().redo();
     QVERIFY(session().repetitions() == ids);
 }

@@ -182,6 +182,8 @@ void PageTest::page_notes_theWeightiestTwoForTheFamily()
                  {RemarkKind::CanDoIt, "can"},
                  {RemarkKind::Rules, "rules"}};
     QCOMPARE(pageOf(r).notes, (std::vector<std::string>{"rules", "can"}));
+    r.remarks = {{RemarkKind::Rules, "The official decides."}};
+    QVERIFY(toHtml(pageOf(r)).find("The official decides.") != std::string::npos); // the web page says what the sheet says
 }
 
 void PageTest::page_filmMissing_lineDrawingsAndAWarning()
