@@ -73,6 +73,15 @@ Marking markedByCoach(sim::SimulateOptions o, std::uint32_t seed)
     return m;
 }
 
+/// Boys and girls from 8 to 17, whose proportions differ.
+sim::Person personOf(std::uint32_t seed)
+{
+    const Draw draw(2000 + seed);
+    const double age = 12.5 + 4.5 * draw.even(1);
+    const double height = 1.28 + (1.74 - 1.28) * (age - 8) / 9; // about the middle of growth charts
+    return {height * (1 + 0.04 * draw.normal(2)), age, seed / 2 % 2 == 0 ? sim::Sex::Male : sim::Sex::Female};
+}
+
 } // namespace
 
 int main(int argc, char** argv)
@@ -91,6 +100,7 @@ int main(int argc, char** argv)
                 o.motion.school = skill.schools.front().id;
                 o.motion.seed = seed;
                 o.hand = seed % 2 == 0 ? Hand::Left : Hand::Right;
+                o.person = personOf(seed);
                 // one fault of the skill in turn, half there, so that values off the usual ones are read as well
                 const auto& fault = skill.faults[seed % skill.faults.size()];
                 if (fault.isFor(variant.id))
@@ -118,7 +128,7 @@ int main(int argc, char** argv)
     });
     std::printf(
         "# Whether the stated uncertainty is honest\n\n"
-        "Made by `./kestrel tables`: the simulated athlete of 13 in every skill and variant, %u repetitions each, "
+        "Made by `./kestrel tables`: simulated boys and girls of 8 to 17 in every skill and variant, %u repetitions each, "
         "right- and left-handed in turn, 240 pictures a second\n"
         "at 1280x720, each with a fault half there; every point marked with %.0f pixels of noise, key positions placed on "
         "whole frames, the camera off\n"

@@ -141,8 +141,13 @@ void BenchSession::reload()
                                    [this](const store::Repetition& r) { return r.id == m_repetition.id; });
     m_repetition = same == m_repetitions.end() ? m_repetitions.front() : *same;
     const Marking marked = std::exchange(m_marking, m_workspace.valueOr(m_workspace.library().marking(m_repetition.id)));
-    if (m_marking == marked) // what changed lies elsewhere: another repetition, the pack, the day
+    const bool changedElsewhere = m_marking == marked; // another repetition, the pack, the day
+    if (changedElsewhere)
         m_others.clear();
+    if (changedElsewhere || m_otherSideOf != m_repetition.id) {
+        m_otherSideOf = m_repetition.id;
+        m_fromOtherSide = fromOtherSide(m_workspace, m_repetition.id);
+    }
     m_clock = m_shown.empty() ? evenClock(m_clip.film.frames, std::max(1.0, m_clip.clock.capture))
                               : FrameClock(m_shown, m_clip.clock.slowFactor());
     if (m_selectedMark && !findMark(m_marking, m_frame, *m_selectedMark))
@@ -168,7 +173,8 @@ const Review& BenchSession::review() const
             for (const auto& [skill, fault] : m_athlete.notYetTaught)
                 if (skill == m_day.skill)
                     options.notYetTaught.push_back(fault);
-            std::vector<ReadRepetition> all{readRepetition(*m_pack, kestrel::Repetition(m_marking, m_clock), options)};
+            std::vector<ReadRepetition> all{readRepetition(*m_pack, kestrel::Repetition(m_marking, m_clock), options,
+                                                           m_fromOtherSide ? &*m_fromOtherSide : nullptr)};
             for (const auto& r : m_repetitions)
                 if (const ReadRepetition* other = r.id == m_repetition.id ? nullptr : readOther(r.id, options))
                     all.push_back(*other);
@@ -331,6 +337,21 @@ void BenchSession::removeRepetition()
     removeRow<store::RepetitionRecord>(m_workspace, tr("remove the repetition"), m_repetition.id);
 }
 
+std::vector<OtherSideChoice> BenchSession::otherSideChoices() const
+{
+    return app::otherSideChoices(m_workspace, m_clip, m_repetition.id);
+}
+
+std::optional<store::RepetitionId> BenchSession::otherSide() const
+{
+    return m_workspace.valueOr(m_workspace.library().otherSide(m_repetition.id));
+}
+
+void BenchSession::setOtherSide(std::optional<store::RepetitionId> other)
+{
+    app::setOtherSide(m_workspace, m_repetition.id, other);
+}
+
 // ---- playing
 
 void BenchSession::setPlaying(bool playing, bool backward)
@@ -487,7 +508,10 @@ const ReadRepetition* BenchSession::readOther(store::RepetitionId id, const Read
     auto marking = m_workspace.library().marking(id);
     if (!marking)
         return nullptr;
-    return &m_others.emplace(id, readRepetition(*m_pack, kestrel::Repetition(std::move(*marking), m_clock), options))
+    const auto seen = fromOtherSide(m_workspace, id);
+    return &m_others
+                .emplace(id, readRepetition(*m_pack, kestrel::Repetition(std::move(*marking), m_clock), options,
+                                            seen ? &*seen : nullptr))
                 .first->second;
 }
 

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "app/decode_service.h"
+#include "app/other_side.h"
 #include "app/workspace.h"
 #include "core/play_run.h"
 #include "core/review.h"
@@ -75,6 +76,10 @@ public:
     void addRepetition();
     void changeRepetition(const QString& text, const store::Repetition& after);
     void removeRepetition();
+    /// Repetitions on the day's other clips that this one could be filmed as from another side.
+    std::vector<OtherSideChoice> otherSideChoices() const;
+    std::optional<store::RepetitionId> otherSide() const; ///< empty: filmed from one side only
+    void setOtherSide(std::optional<store::RepetitionId>);
 
     // playing
     bool isPlaying() const { return m_tick.isActive(); }
@@ -187,6 +192,9 @@ private:
     mutable std::optional<Review> m_review; // empty: not judged since the last change
     /// The clip's other repetitions, read when first asked for, until something beside the shown one changes.
     mutable std::map<store::RepetitionId, ReadRepetition> m_others;
+    /// The shown repetition filmed from another side, and whose that is.
+    std::optional<kestrel::Repetition> m_fromOtherSide;
+    store::RepetitionId m_otherSideOf;
     int m_tasks = 1; ///< that go home
     QTimer m_reviewTurn;
     std::optional<Error> m_filmError;

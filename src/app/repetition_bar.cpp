@@ -52,6 +52,7 @@ public:
             });
         });
         form->addRow(BenchSession::tr("Ball speed"), speed);
+        addOtherSide(form);
         auto* row = new QHBoxLayout;
         auto* add =
             new QPushButton(session.loop() ? BenchSession::tr("New from the loop") : BenchSession::tr("New from here"), this);
@@ -80,6 +81,30 @@ private:
         store::Repetition after = m_session.repetition();
         apply(after);
         m_session.changeRepetition(BenchSession::tr("describe the repetition"), after);
+    }
+
+    /// Only where a clip of the day could show the same repetition.
+    void addOtherSide(QFormLayout* form)
+    {
+        const auto choices = m_session.otherSideChoices();
+        if (choices.empty())
+            return;
+        auto* other = new QComboBox(this);
+        other->setObjectName(QStringLiteral("otherSide"));
+        other->setToolTip(
+            BenchSession::tr("Where the same repetition was filmed by a second camera, turns of hips, shoulders and "
+                             "feet are read from both films and need no estimate."));
+        other->addItem(BenchSession::tr("one camera only"));
+        for (const auto& c : choices) {
+            other->addItem(c.text, QVariant::fromValue(qlonglong(c.repetition.value)));
+            if (m_session.otherSide() == c.repetition)
+                other->setCurrentIndex(other->count() - 1);
+        }
+        connect(other, &QComboBox::activated, this, [this, other](int index) {
+            m_session.setOtherSide(index == 0 ? std::nullopt
+                                              : std::optional(store::RepetitionId(other->currentData().toLongLong())));
+        });
+        form->addRow(BenchSession::tr("Filmed at once"), other);
     }
 
     void addText(QFormLayout* form, const QString& label, const QString& name, const std::string& text,

@@ -17,15 +17,28 @@ struct Given {
     std::vector<ReadRepetition> repetitions; ///< one per marking
 };
 
+Expected<Marking> loadOf(const Pack& pack, const std::string& file)
+{
+    auto marking = loadMarking(file);
+    if (marking && !marking->skill.empty() && marking->skill != pack.id)
+        return fail(ErrorCode::WrongField,
+                    "The marking is of the skill \"" + marking->skill + "\", the pack is for \"" + pack.id + "\".", file,
+                    "/skill");
+    return marking;
+}
+
 Expected<Given> readGiven(const Words& words, bool mayRepeat)
 {
-    Arguments args(words, {"pack", "marking", "school", "age", "tasks", "not-yet"});
+    Arguments args(words, {"pack", "marking", "other-side", "school", "age", "tasks", "not-yet"});
     args.noPlain();
     const std::string packName = args.required("pack");
     args.required("marking");
     const auto files = args.all("marking");
     if (files.size() > 1 && !mayRepeat)
         args.complain("read takes one --marking; review takes several.");
+    const auto otherSides = args.all("other-side");
+    if (otherSides.size() > files.size())
+        args.complain("There are more --other-side than --marking; the first belongs to the first, and so on.");
     Given given;
     given.options.school = args.text("school").value_or("");
     given.options.age = args.number("age", 1, 120);
@@ -47,15 +60,24 @@ Expected<Given> readGiven(const Words& words, bool mayRepeat)
     for (const auto& fault : given.options.notYetTaught)
         if (!given.pack.findFault(fault))
             return fail(ErrorCode::NotFound, "The pack has no fault \"" + fault + "\".", given.pack.file);
-    for (const auto& file : files) {
-        auto marking = loadMarking(file);
+    for (std::size_t i = 0; i < files.size(); ++i) {
+        const auto marking = loadOf(given.pack, files[i]);
         if (!marking)
             return tl::unexpected(marking.error());
-        if (!marking->skill.empty() && marking->skill != given.pack.id)
-            return fail(ErrorCode::WrongField,
-                        "The marking is of the skill \"" + marking->skill + "\", the pack is for \"" + given.pack.id + "\".",
-                        file, "/skill");
-        given.repetitions.push_back(readRepetition(given.pack, Repetition(std::move(*marking)), given.options));
+        std::optional<Repetition> otherSide;
+        if (i < otherSides.size()) {
+            const auto other = loadOf(given.pack, otherSides[i]);
+            if (!other)
+                return tl::unexpected(other.error());
+            if (!seeTogether(marking->scene.view, other->scene.view))
+                return fail(ErrorCode::WrongField,
+                            "A " + plainWordsOf(other->scene.view) + " adds nothing to a " + plainWordsOf(marking->scene.view) +
+                                "; one has to be from the side, the other from the front or rear.",
+                            otherSides[i], "/scene/view");
+            otherSide.emplace(*other);
+        }
+        given.repetitions.push_back(
+            readRepetition(given.pack, Repetition(*marking), given.options, otherSide ? &*otherSide : nullptr));
     }
     return given;
 }

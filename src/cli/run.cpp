@@ -21,9 +21,11 @@ const std::vector<Verb>& verbs()
          "a made-up repetition: clip.mp4 and truth.json", simulate},
         {"radar", "radar [--port N] [--speed M/S] [--every S] [--count N]",
          "a simulated radar gun on a pseudo-terminal and a port of this machine", radarGun},
-        {"read", "read --pack ID|FILE --marking M.json [--school ID] [--age N]", "every measure with its uncertainty and verdict",
-         read},
-        {"review", "review --pack ID|FILE --marking M.json... [--school ID] [--age N] [--tasks 1] [--not-yet FAULT]...",
+        {"read", "read --pack ID|FILE --marking M.json [--other-side M2.json] [--school ID] [--age N]",
+         "every measure with its uncertainty and verdict", read},
+        {"review",
+         "review --pack ID|FILE --marking M.json... [--other-side M2.json...] [--school ID] [--age N] [--tasks 1] [--not-yet "
+         "FAULT]...",
          "strengths, faults and the one thing to change", review},
         {"mark",
          "mark FILM --skill ID --view V [--hand right] [--target T] [--capture-rate R] [--height M] [--age N] "

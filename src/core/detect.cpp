@@ -14,9 +14,7 @@ constexpr double kStillSeconds = 0.05; // for how long it has to stay below
 constexpr double kLandShare = 0.015;   // of standing height above where it ends up
 constexpr double kLeaveShare = 0.012;  // of standing height away from where it was
 constexpr double kApartShare = 0.035;  // of standing height beyond how close the points were
-/// Half the width of a found instant's doubt: what the thresholds above and the recognition in words leave open.
-constexpr double kDoubtSeconds = 0.01;
-constexpr double kUsualHeight = 1.6; // metres, where the athlete's is not known
+constexpr double kUsualHeight = 1.6;   // metres, where the athlete's is not known
 
 /// Where a point, or a number of two points, passes a threshold.
 std::optional<double> firstRise(const Curve& c, double threshold)
@@ -88,13 +86,16 @@ public:
     std::vector<Detection> run()
     {
         // one may lie before a later one: go round until nothing is added
+        std::map<std::string, Detection> failed; // by their first detector, while the second has to wait
         for (bool grew = true; grew;) {
             grew = false;
             for (const auto& k : m_pack.keyPositions)
-                if (k.detector && !m_found.count(k.id) && isReady(*k.detector)) {
-                    m_found[k.id] = look(k);
-                    grew = true;
-                }
+                if (k.detector && !m_found.count(k.id))
+                    grew = settle(k, failed) || grew;
+            if (!grew && !failed.empty()) { // the second ones wait for each other, or for these
+                m_found.insert(failed.extract(failed.begin()));
+                grew = true;
+            }
         }
         std::vector<Detection> list;
         for (const auto& k : m_pack.keyPositions)
@@ -112,9 +113,29 @@ private:
         return (d.after.empty() || m_found.count(d.after)) && (d.before.empty() || m_found.count(d.before));
     }
 
-    Detection look(const KeyPosition& k)
+    /// Looks for a key position as far as what it waits for is settled. False: nothing new is known.
+    bool settle(const KeyPosition& k, std::map<std::string, Detection>& failed)
     {
-        const Detector& d = *k.detector;
+        if (!failed.count(k.id)) {
+            if (!isReady(*k.detector))
+                return false;
+            Detection first = look(k, *k.detector);
+            if (first.frame || !k.otherwise) {
+                m_found[k.id] = std::move(first);
+                return true;
+            }
+            failed[k.id] = std::move(first);
+        }
+        if (!isReady(*k.otherwise))
+            return false;
+        Detection second = look(k, *k.otherwise);
+        m_found[k.id] = second.frame ? std::move(second) : failed[k.id];
+        failed.erase(k.id);
+        return true;
+    }
+
+    Detection look(const KeyPosition& k, const Detector& d)
+    {
         Detection none{k.id, {}, 0.5, {}};
         FramePosition from{FrameIndex(m_first)}, to{FrameIndex(m_last)};
         for (const auto& [other, bound] : {std::pair{&d.after, &from}, std::pair{&d.before, &to}}) {
@@ -142,7 +163,7 @@ private:
         const double interval = m_repetition.clock().meanInterval();
         Detection found{k.id, m_repetition.clock().positionAt(RealTime{*seconds + d.delayMs / 1000}), 0.5, {}};
         found.frame = std::clamp(*found.frame, FramePosition(FrameIndex(m_first)), FramePosition(FrameIndex(m_last)));
-        found.uncertaintyFrames = std::max(0.5, interval > 0 ? kDoubtSeconds / interval : 0.5);
+        found.uncertaintyFrames = std::max(0.5, interval > 0 ? d.doubtMs / 1000 / interval : 0.5);
         found.why = "Found by: " + sentenceOf(d) + ".";
         return found;
     }

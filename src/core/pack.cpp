@@ -143,9 +143,12 @@ std::vector<Landmark> landmarksAt(const Pack& pack, std::string_view keyPosition
         if (!m.variants.empty() && !variant.empty() &&
             std::find(m.variants.begin(), m.variants.end(), variant) == m.variants.end())
             continue;
+        if (m.isReported && extent == MarkExtent::Measured)
+            continue;
         for (const auto& role : m.points)
             for (const auto& l : landmarksFor(role, hand))
-                add(l);
+                if (!m.isReported || (l.reference.empty() && l.part != Part::Ball))
+                    add(l);
     }
     std::sort(list.begin(), list.end());
     return list;

@@ -55,6 +55,7 @@ struct Detector {
     std::vector<PointRole> points; ///< one, or two for the last four kinds
     std::string after, before;     ///< key positions it is looked for between; empty: the film's ends
     double delayMs = 0;            ///< how much later the key position is than what is found
+    double doubtMs = 10;           ///< how far off it may be, to either side
     bool operator==(const Detector&) const = default;
 };
 
@@ -63,6 +64,7 @@ struct KeyPosition {
     std::string recognise; ///< how it is seen on the film, one sentence
     double holdsMs = 0;    ///< how long it lasts; a film needs a picture in that time. 0: long enough for any film
     std::optional<Detector> detector;
+    std::optional<Detector> otherwise; ///< where the first one finds nothing, as on films on which no implement or ball is marked
     bool operator==(const KeyPosition&) const = default;
 };
 
@@ -224,14 +226,14 @@ nlohmann::json toJson(const Drill&);
 Expected<Pack> parsePack(const nlohmann::json& root, const std::string& file);
 Expected<Pack> loadPack(const std::string& file);
 
-/// The band for that school and age: the most particular one that fits. Null: the measure is only reported.
+/// The band for that school and age: the most particular one that fits. Null: for them the measure is only reported.
 const Band* bandFor(const Measure&, const std::string& school, std::optional<double> age);
 
 /// Which points are asked for: those that a measure needs, or the whole body besides.
 enum class MarkExtent { Measured, WholeBody };
 
-/// Landmarks to mark at a key position so that every measure of this view and variant can be read, in the order of
-/// the body from head to feet.
+/// Landmarks to mark at a key position so that every measure of this view and variant can be judged, in the order of
+/// the body from head to feet. What is only reported asks for no click of its own; with the whole body, for none of ball or reference points.
 std::vector<Landmark> landmarksAt(const Pack&, std::string_view keyPosition, View, Hand, const std::string& variant,
                                   MarkExtent = MarkExtent::Measured);
 

@@ -128,9 +128,16 @@ private:
     void readDetectors()
     {
         const auto items = m_node.at("keyPositions").items();
-        for (std::size_t i = 0; i < items.size() && i < m_pack.keyPositions.size(); ++i)
+        for (std::size_t i = 0; i < items.size() && i < m_pack.keyPositions.size(); ++i) {
+            KeyPosition& k = m_pack.keyPositions[i];
             if (const auto n = items[i].find("detector"))
-                m_pack.keyPositions[i].detector = readDetector(*n);
+                k.detector = readDetector(*n);
+            if (const auto n = items[i].find("otherwise")) {
+                if (!k.detector)
+                    n->wrong("there is no detector that this could stand in for");
+                k.otherwise = readDetector(*n);
+            }
+        }
     }
 
     Detector readDetector(const JsonNode& n)
@@ -153,6 +160,8 @@ private:
             d.before = readKeyPositionId(*before);
         if (const auto delay = n.find("delayMs"))
             d.delayMs = delay->numberIn(-1000, 1000);
+        if (const auto doubt = n.find("doubtMs"))
+            d.doubtMs = doubt->numberIn(1, 1000);
         return d;
     }
 

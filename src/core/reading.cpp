@@ -77,10 +77,32 @@ std::vector<float> meanErrors(const std::vector<const Reading*>& readings)
     return mean;
 }
 
+/// Where a measure begins and ends on one film.
+struct Span {
+    Instant from, to;
+};
+
+bool isFromSide(View v)
+{
+    return v == View::Side || v == View::SideBack;
+}
+
+bool isFromEnd(View v)
+{
+    return v == View::Front || v == View::Rear;
+}
+
+/// The draw of another camera's errors that goes with this one's: the two cameras err each for itself.
+Draw drawOfOther(Draw draw)
+{
+    return draw.isBestEstimate() ? draw : Draw(1 + (draw.number() - 1 + kDraws / 2) % kDraws);
+}
+
 class ReadingOfOne {
 public:
-    ReadingOfOne(const Pack& pack, const Measure& measure, const Repetition& repetition, const ReadOptions& options)
-        : m_pack(pack), m_measure(measure), m_repetition(repetition)
+    ReadingOfOne(const Pack& pack, const Measure& measure, const Repetition& repetition, const ReadOptions& options,
+                 const Repetition* fromOtherSide)
+        : m_pack(pack), m_measure(measure), m_repetition(repetition), m_fromOtherSide(fromOtherSide)
     {
         m_reading.measure = measure.id;
         m_reading.keyPosition = measure.at;
@@ -93,17 +115,21 @@ public:
         }
     }
 
-    Reading calc()
+    Reading calc() { return calcFromTwo() ? m_reading : calcFromOne(); }
+
+private:
+    Reading calcFromOne()
     {
         if (!isInView())
             return no(Verdict::NotFromThisView, "A " + plainWordsOf(m_repetition.marking().scene.view) +
                                                     " view cannot show this; film it from the " +
-                                                    plainWordsOf(m_measure.views.front()) + ".");
-        const auto to = findInstant(m_repetition.marking(), m_measure.at);
-        const auto from = m_measure.from.empty() ? to : findInstant(m_repetition.marking(), m_measure.from);
-        if (!to || !from)
+                                                    plainWordsOf(m_measure.views.front()) + otherWay() + ".");
+        const auto span = spanOn(m_repetition);
+        if (!span) {
+            const bool hasEnd = findInstant(m_repetition.marking(), m_measure.at).has_value();
             return no(Verdict::NotMarked,
-                      "Place " + positionName(to ? m_measure.from : m_measure.at) + " on the film to read this.");
+                      "Place " + positionName(hasEnd ? m_measure.from : m_measure.at) + " on the film to read this.");
+        }
         const MeasureKind& kind = *m_measure.kind;
         const bool needsScale =
             kind.quantity == Quantity::Length || kind.quantity == Quantity::Speed || kind.quantity == Quantity::Bend;
@@ -116,12 +142,8 @@ public:
         if (m_measure.minRate > 0 && frameMs() > 1001 / m_measure.minRate)
             return no(Verdict::TooFewFrames, tooSlowText(1000 / m_measure.minRate));
 
-        std::vector<PointPath> operands;
-        for (const auto& role : m_measure.points)
-            operands.emplace_back(m_repetition, role);
-        for (auto& path : operands)
-            kind.when == When::Span ? path.smooth(from->frame, to->frame) : path.smoothAround(to->frame);
-        const MeasureInput best(m_repetition, operands, from->frame, to->frame);
+        const auto operands = pathsOn(m_repetition, *span);
+        const MeasureInput best(m_repetition, operands, span->from.frame, span->to.frame);
         const auto value = kind.value(best);
         if (!value)
             return no(value.error().verdict, value.error().why);
@@ -129,22 +151,83 @@ public:
         if (!converted || !std::isfinite(*converted))
             return no(Verdict::NotMarked, "The marked points give no value here.");
         m_reading.value = *converted;
-        m_reading.errors = calcErrors(best, *from, *to);
-        m_reading.uncertainty = rootMeanSquare(m_reading.errors);
-        m_reading.figure.frame = to->frame;
+        m_reading.errors = calcErrors([&](Draw draw) {
+            const auto v = kind.value(shifted(best, *span, draw));
+            return v ? inUnit(*v) : std::nullopt;
+        });
+        m_reading.figure.frame = span->to.frame;
         kind.figure(best, m_reading.figure);
-        if (m_measure.isReported) {
+        return judged();
+    }
+
+    /// False: the two films do not give it; the reading is as it was.
+    bool calcFromTwo()
+    {
+        const auto* other = m_fromOtherSide;
+        const MeasureKind& kind = *m_measure.kind;
+        if (!other || !kind.fromTwo || !seeTogether(m_repetition.marking().scene.view, other->marking().scene.view) ||
+            !m_repetition.frame().hasScale() || !other->frame().hasScale())
+            return false;
+        const auto here = spanOn(m_repetition), there = spanOn(*other);
+        if (!here || !there)
+            return false;
+        const auto operandsHere = pathsOn(m_repetition, *here), operandsThere = pathsOn(*other, *there);
+        const MeasureInput bestHere(m_repetition, operandsHere, here->from.frame, here->to.frame);
+        const MeasureInput bestThere(*other, operandsThere, there->from.frame, there->to.frame);
+        const bool isSideHere = isFromSide(m_repetition.marking().scene.view);
+        const auto valueUnder = [&](Draw draw) -> std::optional<double> {
+            const MeasureInput a = shifted(bestHere, *here, draw), b = shifted(bestThere, *there, drawOfOther(draw));
+            const auto v = kind.fromTwo({isSideHere ? a : b, isSideHere ? b : a, m_pack.leadIsDom()});
+            return v ? inUnit(*v) : std::nullopt;
+        };
+        m_reading.value = valueUnder(Draw{});
+        if (!m_reading.value)
+            return false;
+        m_reading.isFromTwoViews = true;
+        m_reading.errors = calcErrors(valueUnder);
+        m_reading.figure.frame = here->to.frame;
+        kind.figure(bestHere, m_reading.figure);
+        judged();
+        return true;
+    }
+
+    /// With a verdict, once value and errors are there.
+    Reading judged()
+    {
+        m_reading.uncertainty = rootMeanSquare(m_reading.errors);
+        if (m_reading.low || m_reading.high) {
+            judgeAgainstBand(m_reading, m_measure.margin);
+        } else {
             m_reading.verdict = Verdict::OnTarget;
             m_reading.why = withUnit(*m_reading.value, m_reading.unit) + ", reported only: there is no band to hold it against.";
-            return m_reading;
         }
-        if (!m_reading.low && !m_reading.high)
-            return no(Verdict::NotMarked, "The pack has no band for this age and school.");
-        judgeAgainstBand(m_reading, m_measure.margin);
         return m_reading;
     }
 
-private:
+    std::optional<Span> spanOn(const Repetition& repetition) const
+    {
+        const auto to = findInstant(repetition.marking(), m_measure.at);
+        const auto from = m_measure.from.empty() ? to : findInstant(repetition.marking(), m_measure.from);
+        return to && from ? std::optional(Span{*from, *to}) : std::nullopt;
+    }
+
+    std::vector<PointPath> pathsOn(const Repetition& repetition, const Span& span) const
+    {
+        std::vector<PointPath> operands;
+        for (const auto& role : m_measure.points)
+            operands.emplace_back(repetition, role);
+        for (auto& path : operands)
+            m_measure.kind->when == When::Span ? path.smooth(span.from.frame, span.to.frame) : path.smoothAround(span.to.frame);
+        return operands;
+    }
+
+    static MeasureInput shifted(const MeasureInput& best, const Span& span, Draw draw)
+    {
+        return best.under(draw, span.from.halfWidth * draw.even(span.from.key), span.to.halfWidth * draw.even(span.to.key));
+    }
+
+    std::string otherWay() const { return m_measure.kind->fromTwo ? ", or from the side and from behind at once" : ""; }
+
     bool isInView() const
     {
         return std::find(m_measure.views.begin(), m_measure.views.end(), m_repetition.marking().scene.view) !=
@@ -174,17 +257,14 @@ private:
     }
 
     /// How far each draw lies from the best estimate: their spread, and what noise adds on one side only.
-    std::vector<float> calcErrors(const MeasureInput& best, const Instant& from, const Instant& to) const
+    template <class ValueUnder> std::vector<float> calcErrors(ValueUnder valueUnder) const
     {
         std::vector<float> errors;
         // Every second draw; of the kinds over a span, which may look at every frame, every fourth. Few draws are as good as
         // their scene errors: those of these have root mean squares within 12 % of 1 for yaw, roll, scale and trunk.
         const std::uint32_t step = m_measure.kind->when == When::Span && m_measure.kind->points > 0 ? 4 : 2;
         for (std::uint32_t n = step; n <= kDraws; n += step) {
-            const Draw draw(n);
-            const auto v =
-                m_measure.kind->value(best.under(draw, from.halfWidth * draw.even(from.key), to.halfWidth * draw.even(to.key)));
-            const auto u = v ? inUnit(*v) : std::nullopt;
+            const std::optional<double> u = valueUnder(Draw(n));
             const bool isThere = u && std::isfinite(*u);
             errors.push_back(static_cast<float>(isThere ? difference(m_measure, *u, *m_reading.value) : std::nan("")));
         }
@@ -204,6 +284,7 @@ private:
     const Pack& m_pack;
     const Measure& m_measure;
     const Repetition& m_repetition;
+    const Repetition* m_fromOtherSide;
     Reading m_reading;
 };
 
@@ -228,7 +309,7 @@ Reading typicalOf(const Measure& measure, std::vector<const Reading*> all)
     const double sd = calcSpread(measure, valued)->sd;
     typical.uncertainty = std::hypot(sd / std::sqrt(static_cast<double>(valued.size())), rootMeanSquare(meanErrors(valued)));
     typical.repetitions = static_cast<int>(valued.size());
-    if (!measure.isReported)
+    if (typical.low || typical.high)
         judgeAgainstBand(typical, measure.margin);
     return typical;
 }
@@ -271,6 +352,8 @@ void judgeAgainstBand(Reading& r, double margin)
         r.why = withUnit(*r.value, r.unit) + " " + plusMinus(reach, r.unit) + " lies across the edge of the band, " +
                 bandText(r) + ". " + whatSettlesIt(r);
     }
+    if (r.isFromTwoViews)
+        r.why += " Read from two films of the repetition.";
 }
 
 double Reading::beyondBand() const
@@ -284,12 +367,18 @@ double Reading::beyondBand() const
     return 0;
 }
 
-std::vector<Reading> calcReadings(const Pack& pack, const Repetition& repetition, const ReadOptions& options)
+bool seeTogether(View a, View b)
+{
+    return (isFromSide(a) && isFromEnd(b)) || (isFromEnd(a) && isFromSide(b));
+}
+
+std::vector<Reading> calcReadings(const Pack& pack, const Repetition& repetition, const ReadOptions& options,
+                                  const Repetition* fromOtherSide)
 {
     std::vector<Reading> readings;
     for (const auto& m : pack.measures)
         if (appliesTo(m, repetition.marking().variant))
-            readings.push_back(ReadingOfOne(pack, m, repetition, options).calc());
+            readings.push_back(ReadingOfOne(pack, m, repetition, options, fromOtherSide).calc());
     return readings;
 }
 

@@ -43,6 +43,7 @@ struct Reading {
     Figure figure;                ///< how to show it on the film; empty without a value
     int repetitions = 1;          ///< how many it is the typical value of
     std::optional<Spread> spread; ///< over the repetitions judged with it; empty: only one has a value
+    bool isFromTwoViews = false;  ///< the true value, from two films of the repetition; else what one camera shows
     /// By draw of the errors, how far it moves the value; NaN where it has none. Two repetitions under the same draw have the
     /// same camera. Not written to files, and empty once judged.
     std::vector<float> errors;
@@ -54,7 +55,13 @@ struct Reading {
 
 /// Reads every measure of the pack that applies to the repetition's variant, in pack order.
 /// Same marking, same pack: same readings to the last digit.
-std::vector<Reading> calcReadings(const Pack&, const Repetition&, const ReadOptions&);
+///
+/// \param fromOtherSide  the same repetition on another film, with its own marks, key positions and scale, or null. Where one of
+/// the two is seen from a side and the other from the front or rear, what turns about the plumb line has its true value.
+std::vector<Reading> calcReadings(const Pack&, const Repetition&, const ReadOptions&, const Repetition* fromOtherSide = nullptr);
+
+/// Whether two views together show what neither shows alone: one from a side, one from the front or rear.
+bool seeTogether(View, View);
 
 /// The typical repetition: for each measure the median value over the repetitions that have one, with the standard
 /// error of the mean of both kinds of spread (between repetitions, and each reading's own), judged anew. What the camera, its

@@ -86,7 +86,7 @@ private:
         std::vector<Candidate> candidates;
         for (const auto& r : m_review.readings) {
             const Measure* m = m_pack.findMeasure(r.measure);
-            if (r.verdict == Verdict::OnTarget && m && !m->praise.empty())
+            if (r.verdict == Verdict::OnTarget && (r.low || r.high) && m && !m->praise.empty())
                 candidates.push_back({depthInBand(r), &r, m});
         }
         std::stable_sort(candidates.begin(), candidates.end(), [](const auto& a, const auto& b) { return a.depth > b.depth; });
@@ -427,7 +427,7 @@ private:
     {
         for (const auto& r : m_review.readings) {
             const Measure& m = *m_pack.findMeasure(r.measure);
-            if (!r.value || m.isReported)
+            if (!r.value || (!r.low && !r.high))
                 continue;
             for (const auto& school : m_pack.schools) {
                 const Band* other = bandFor(m, school.id, m_review.athlete.age);
@@ -499,11 +499,12 @@ const Reading* Review::findReading(std::string_view measure) const
     return it == readings.end() ? nullptr : &*it;
 }
 
-ReadRepetition readRepetition(const Pack& pack, const Repetition& repetition, const ReadOptions& options)
+ReadRepetition readRepetition(const Pack& pack, const Repetition& repetition, const ReadOptions& options,
+                              const Repetition* fromOtherSide)
 {
     const Marking& m = repetition.marking();
     return {Marking{m.film, m.clock, m.scene, m.athlete, m.skill, m.variant, m.isLive, m.outcome, m.events, {}, m.answers},
-            calcReadings(pack, repetition, options), calcSequence(pack, repetition)};
+            calcReadings(pack, repetition, options, fromOtherSide), calcSequence(pack, repetition)};
 }
 
 Review calcReview(const Pack& pack, const std::vector<ReadRepetition>& repetitions, const ReadOptions& options,

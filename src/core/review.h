@@ -99,7 +99,8 @@ struct ReadRepetition {
     std::vector<Reading> readings;
     std::optional<Sequence> sequence;
 };
-ReadRepetition readRepetition(const Pack&, const Repetition&, const ReadOptions&);
+/// \param fromOtherSide  as calcReadings
+ReadRepetition readRepetition(const Pack&, const Repetition&, const ReadOptions&, const Repetition* fromOtherSide = nullptr);
 
 /// Judges repetitions, at least one: good things first, then the one thing to change.
 ///

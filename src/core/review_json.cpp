@@ -83,6 +83,8 @@ json readingJson(const Reading& r)
                        {"mean", finiteOrNull(r.spread->mean)},
                        {"sd", finiteOrNull(r.spread->sd)},
                        {"smallestRealChange", finiteOrNull(r.spread->smallestRealChange)}};
+    if (r.isFromTwoViews)
+        j["fromTwoViews"] = true;
     if (!r.figure.isEmpty())
         j["figure"] = figureJson(r.figure);
     return j;
@@ -114,6 +116,8 @@ Reading readReading(const JsonNode& n)
     if (const auto s = n.find("spread"))
         r.spread = Spread{static_cast<int>(s->at("repetitions").number()), s->at("mean").number(), s->at("sd").number(),
                           s->at("smallestRealChange").number()};
+    if (const auto two = n.find("fromTwoViews"))
+        r.isFromTwoViews = two->boolean();
     if (const auto f = n.find("figure"))
         r.figure = readFigure(*f);
     return r;

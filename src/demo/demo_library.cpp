@@ -23,6 +23,7 @@ struct ClipPlan {
     std::string file;
     sim::SimulateOptions film;
     bool isMarked = false;
+    bool isOtherSide = false; ///< the repetition of the day's clip before, filmed at once from another side
 };
 struct DayPlan {
     store::FilmingDay day;
@@ -78,6 +79,7 @@ private:
         ClipPlan plan;
         plan.file = n.at("file").text();
         plan.isMarked = n.booleanOr("marked", false);
+        plan.isOtherSide = n.booleanOr("otherSide", false);
         sim::SimulateOptions& o = plan.film;
         o.skill = day.skill;
         o.motion.school = day.school;
@@ -129,8 +131,8 @@ Marking asMarkedByCoach(const Marking& truth, const Pack& pack, std::uint32_t se
     return m;
 }
 
-Expected<void> addClip(store::Library& library, store::DayId day, const ClipPlan& plan,
-                       const std::function<void(const std::string&, int, int)>& progress, std::stop_token stop)
+Expected<store::ClipId> addClip(store::Library& library, store::DayId day, const ClipPlan& plan,
+                                const std::function<void(const std::string&, int, int)>& progress, std::stop_token stop)
 {
     const auto pack = findPack(plan.film.skill);
     if (!pack)
@@ -147,7 +149,7 @@ Expected<void> addClip(store::Library& library, store::DayId day, const ClipPlan
         },
         stop);
     if (!saved)
-        return saved;
+        return tl::unexpected(saved.error());
     const auto hash = store::calcContentHash(file, stop);
     if (!hash)
         return tl::unexpected(hash.error());
@@ -162,10 +164,18 @@ Expected<void> addClip(store::Library& library, store::DayId day, const ClipPlan
     if (!plan.isMarked)
         clip.scene.scale.reset(); // left for the coach to draw
     const auto id = library.add(clip, plan.film.motion.variant);
-    if (!id)
-        return tl::unexpected(id.error());
-    return plan.isMarked ? library.addMarking(*id, asMarkedByCoach(simulated->truth, *pack, plan.film.motion.seed))
-                         : Expected<void>{};
+    if (!id || !plan.isMarked)
+        return id;
+    return library.addMarking(*id, asMarkedByCoach(simulated->truth, *pack, plan.film.motion.seed)).map([&] { return *id; });
+}
+
+/// The first repetitions of two clips are one and the same.
+Expected<void> tie(store::Library& library, store::ClipId clip, store::ClipId other)
+{
+    const auto one = library.repetitions(clip), two = library.repetitions(other);
+    if (!one || !two)
+        return tl::unexpected(one ? two.error() : one.error());
+    return library.setOtherSide(one->front().id, two->front().id);
 }
 
 } // namespace
@@ -200,9 +210,16 @@ Expected<void> makeDemoLibrary(const std::string& scenario, const std::string& f
             const auto day = library->add(dayPlan.day);
             if (!day)
                 return tl::unexpected(day.error());
-            for (const auto& clip : dayPlan.clips)
-                if (auto done = addClip(*library, *day, clip, progress, stop); !done)
-                    return done;
+            std::optional<store::ClipId> before;
+            for (const auto& clip : dayPlan.clips) {
+                const auto added = addClip(*library, *day, clip, progress, stop);
+                if (!added)
+                    return tl::unexpected(added.error());
+                if (clip.isOtherSide && before)
+                    if (auto done = tie(*library, *added, *before); !done)
+                        return done;
+                before = *added;
+            }
         }
     }
     return {};

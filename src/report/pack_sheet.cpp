@@ -155,7 +155,8 @@ std::string toMarkdown(const Pack& pack)
     int number = 0;
     for (const auto& k : pack.keyPositions)
         page += std::to_string(++number) + ". **" + k.name + "**: " + k.recognise +
-                (k.detector ? " Found by: " + sentenceOf(*k.detector) + "." : "") + "\n";
+                (k.detector ? " Found by: " + sentenceOf(*k.detector) : "") +
+                (k.otherwise ? ", or else " + sentenceOf(*k.otherwise) : "") + (k.detector ? ".\n" : "\n");
     addMeasures(page, pack);
     addObservations(page, pack);
     addFaults(page, pack);

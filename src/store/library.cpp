@@ -17,7 +17,7 @@ const QString kDayColumns = QStringLiteral("id, athlete, date, skill, school");
 const QString kClipColumns =
     QStringLiteral("id, day, file, content_hash, width, height, frames, capture_rate, playback_rate, scene");
 const QString kRepetitionColumns =
-    QStringLiteral("id, clip, first_frame, last_frame, name, variant, kind, is_live, outcome, ball_speed");
+    QStringLiteral("id, clip, first_frame, last_frame, name, variant, kind, is_live, outcome, ball_speed, other_side");
 
 std::set<std::pair<std::string, std::string>> readNotYetTaught(const QString& lines)
 {
@@ -73,7 +73,8 @@ Repetition readRepetition(const QSqlQuery& q)
             string(q, 6),
             q.value(7).toBool(),
             string(q, 8),
-            speed};
+            speed,
+            RepetitionId(q.value(10).toLongLong())};
 }
 
 } // namespace
@@ -165,6 +166,27 @@ Expected<Repetition> Library::repetition(RepetitionId id) const
                                                {qlonglong(id.value)}),
                                 readRepetition),
                 "repetition", m_database.file());
+}
+
+Expected<std::optional<RepetitionId>> Library::otherSide(RepetitionId id) const
+{
+    return m_database
+        .run(QStringLiteral("SELECT other.id FROM repetition other JOIN repetition this"
+                            " ON other.id = this.other_side OR other.other_side = this.id WHERE this.id=?"),
+             {qlonglong(id.value)})
+        .map([](QSqlQuery q) { return q.next() ? std::optional(RepetitionId(q.value(0).toLongLong())) : std::nullopt; });
+}
+
+Expected<void> Library::setOtherSide(RepetitionId id, std::optional<RepetitionId> other)
+{
+    return inTransaction(m_database, [&] {
+        return nothing(m_database.run(QStringLiteral("UPDATE repetition SET other_side=NULL WHERE id=? OR other_side=?"),
+                                      {qlonglong(id.value), qlonglong(id.value)}))
+            .and_then([&] {
+                return nothing(m_database.run(QStringLiteral("UPDATE repetition SET other_side=? WHERE id=?"),
+                                              {other ? QVariant(qlonglong(other->value)) : QVariant(), qlonglong(id.value)}));
+            });
+    });
 }
 
 Expected<RepetitionRecord> Library::record(const Repetition& repetition) const
@@ -335,10 +357,10 @@ Expected<void> Library::insert(const ClipRecord& r)
 Expected<void> Library::insert(const RepetitionRecord& record)
 {
     const Repetition& r = record.repetition;
-    const auto inserted =
-        m_database.run(QStringLiteral("INSERT INTO repetition (%1) VALUES (?,?,?,?,?,?,?,?,?,?)").arg(kRepetitionColumns),
-                       {idOrNull(r.id.value), qlonglong(r.clip.value), qlonglong(r.first.value), qlonglong(r.last.value),
-                        text(r.name), text(r.variant), text(r.kind), r.isLive, text(r.outcome), number(r.ballSpeed)});
+    const auto inserted = m_database.run(
+        QStringLiteral("INSERT INTO repetition (%1) VALUES (?,?,?,?,?,?,?,?,?,?,?)").arg(kRepetitionColumns),
+        {idOrNull(r.id.value), qlonglong(r.clip.value), qlonglong(r.first.value), qlonglong(r.last.value), text(r.name),
+         text(r.variant), text(r.kind), r.isLive, text(r.outcome), number(r.ballSpeed), idOrNull(r.otherSide.value)});
     if (!inserted)
         return tl::unexpected(inserted.error());
     const RepetitionId id(inserted->lastInsertId().toLongLong());
@@ -450,9 +472,9 @@ Expected<void> Library::save(const Repetition& r)
     return inTransaction(m_database, [&] {
         return nothing(m_database.run(
             QStringLiteral("UPDATE repetition SET first_frame=?, last_frame=?, name=?, variant=?, kind=?, is_live=?, outcome=?,"
-                           " ball_speed=? WHERE id=?"),
+                           " ball_speed=?, other_side=? WHERE id=?"),
             {qlonglong(r.first.value), qlonglong(r.last.value), text(r.name), text(r.variant), text(r.kind), r.isLive,
-             text(r.outcome), number(r.ballSpeed), qlonglong(r.id.value)}));
+             text(r.outcome), number(r.ballSpeed), idOrNull(r.otherSide.value), qlonglong(r.id.value)}));
     });
 }
 

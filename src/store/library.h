@@ -61,6 +61,10 @@ public:
 
     /// Empty removes it.
     Expected<void> setEvent(RepetitionId, const std::string& keyPosition, const std::optional<Event>&);
+    /// The same repetition on another clip of the day, whichever of the two says so; empty: filmed from one side only.
+    Expected<std::optional<RepetitionId>> otherSide(RepetitionId) const;
+    /// Ties the two together and takes the first one's former tie away.
+    Expected<void> setOtherSide(RepetitionId, std::optional<RepetitionId>);
     Expected<void> setAnswer(RepetitionId, const std::string& observation, const std::optional<std::string>& choice);
     Expected<void> setMark(ClipId, FrameIndex, const Landmark&, const std::optional<Mark>&);
     /// What a program made of a stretch takes the place of what programs made of it before, all at once. A coach's own marks and

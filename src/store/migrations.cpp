@@ -59,6 +59,10 @@ const std::vector<QStringList>& migrations()
             // one "skill/fault" a line
             QStringLiteral("ALTER TABLE athlete ADD COLUMN not_yet_taught TEXT NOT NULL DEFAULT ''"),
         },
+        {
+            // no foreign key: it outlives a removal that is undone; ids are never used twice
+            QStringLiteral("ALTER TABLE repetition ADD COLUMN other_side INTEGER"),
+        },
     };
     return all;
 }

@@ -57,6 +57,7 @@ struct Repetition {
     bool isLive = true;              ///< false: a shadow swing, without a ball
     std::string outcome;             ///< where the ball went, in the coach's words; may be empty
     std::optional<double> ballSpeed; ///< metres per second, from a radar gun or typed
+    RepetitionId otherSide;          ///< the same one on another clip, filmed from another side; see Library::otherSide
     bool operator==(const Repetition&) const = default;
 };
 

@@ -38,6 +38,7 @@ private slots:
     void changedFilm_isNoticed();
     void repetitions_addDescribeStep_undo_restart();
     void repetitions_keepTheirOwnKeyPositionsAndMarks();
+    void repetition_filmedAtOnce_isReadFromBothFilms_undo();
     void strip_bracketEndDragged_changesTheRepetition();
     void filmCheck_saysWhatTheFilmShows_opensTheGuide();
     void filmCheck_slowMotion_asksAndSetsTheRate();
@@ -231,6 +232,54 @@ void FilmUseTest::repetitions_keepTheirOwnKeyPositionsAndMarks()
     m_window->press(Qt::Key_PageUp);
     QCOMPARE(findEvent(session().marking(), "set")->frame.value, 20.0);
     QCOMPARE(session().marking().marks.size(), std::size_t{1});
+}
+
+/// The same throw on a second clip of the day, seen from behind: chosen in the form, it makes the separation a true angle.
+void FilmUseTest::repetition_filmedAtOnce_isReadFromBothFilms_undo()
+{
+    const auto asSeen = [](Marking truth) {
+        for (auto& m : truth.marks)
+            m.source = Source::Coach;
+        for (auto& e : truth.events)
+            e.source = Source::Coach;
+        return truth;
+    };
+    auto options = filmedPitch().truth.options;
+    options.camera.view = View::Rear;
+    const Marking rear = asSeen(simulated(options).truth), side = asSeen(filmedPitch().truth.truth);
+    auto& workspace = (*m_window)->workspace();
+    store::Clip behind = *library().clip(m_clip);
+    behind.id = {};
+    behind.file = "behind.mp4";
+    behind.scene = rear.scene;
+    const auto clip = m_clip;
+    QVERIFY(workspace.edit(
+        QStringLiteral("second film"),
+        [=](store::Library& l) {
+            return l.addMarking(clip, side).and_then([&] { return l.add(behind, "stretch"); }).and_then([&](store::ClipId id) {
+                return l.addMarking(id, rear);
+            });
+        },
+        [](store::Library&) { return Expected<void>{}; }));
+    const auto separation = [this] { return session().review().findReading("hip_shoulder_separation"); };
+    QCOMPARE(separation()->verdict, Verdict::NotFromThisView);
+
+    m_window->press(Qt::Key_R);
+    auto* form = m_window->find<QFrame>(QStringLiteral("repetitionForm"));
+    auto* other = form->findChild<QComboBox*>(QStringLiteral("otherSide"));
+    QVERIFY(other);
+    QCOMPARE(other->count(), 2);
+    QVERIFY2(other->itemText(1).contains(QStringLiteral("behind.mp4")), qPrintable(other->itemText(1)));
+    other->setCurrentIndex(1);
+    emit other->activated(1);
+    form->close();
+    QVERIFY(separation()->value);
+    QVERIFY(separation()->isFromTwoViews);
+    QVERIFY(session().otherSide());
+
+    m_window->press(Qt::Key_Z, Qt::ControlModifier);
+    QCOMPARE(separation()->verdict, Verdict::NotFromThisView);
+    QVERIFY(!session().otherSide());
 }
 
 void FilmUseTest::strip_bracketEndDragged_changesTheRepetition()

@@ -51,6 +51,7 @@ private slots:
     void simulate_truthOnly_paintsNoFilm();
     void simulate_withFilm_theFilmFitsTheTruth();
     void read_isTheDocumentedJson();
+    void read_filmedAtOnceFromTwoSides_turnsAreTrue();
     void read_schoolAndAge_changeTheBand();
     void review_severalMarkings_judgesTheTypicalOne();
     void showExample_headDrop_isNamedOrItsCause();
@@ -284,6 +285,29 @@ void RunTest::read_isTheDocumentedJson()
         QVERIFY(!x["why"].get<std::string>().empty());
     }
     QVERIFY(run({"read", "--pack", pitchPack().file, "--marking", m_truth}).out == r.out); // a pack by file is the same pack
+}
+
+void RunTest::read_filmedAtOnceFromTwoSides_turnsAreTrue()
+{
+    QCOMPARE(run({"simulate", "--skill", "overhand-pitch", "--view", "rear", "--truth-only", "--out", path("behind")}).exitCode,
+             0);
+    QCOMPARE(run({"simulate", "--skill", "overhand-pitch", "--view", "side", "--truth-only", "--out", path("beside")}).exitCode,
+             0);
+    const std::vector<std::string> words{"read",        "--pack", "overhand-pitch", "--marking", path("beside/truth.json"),
+                                         "--other-side"};
+    auto two = words, same = words;
+    two.push_back(path("behind/truth.json"));
+    same.push_back(path("beside/truth.json"));
+    int fromTwo = 0;
+    const auto readings = run(two).json()["readings"];
+    for (const auto& r : readings)
+        fromTwo += r.value("fromTwoViews", false) && !r["value"].is_null();
+    QVERIFY(fromTwo >= 4); // the separation, and what else is seen only from above
+    const Ran refused = run(same);
+    QCOMPARE(refused.exitCode, 2);
+    QVERIFY2(refused.err.find("adds nothing") != std::string::npos, refused.err.c_str());
+    two.insert(two.end(), {"--other-side", path("behind/truth.json")});
+    QCOMPARE(run(two).exitCode, 2); // more other sides than markings
 }
 
 void RunTest::read_schoolAndAge_changeTheBand()

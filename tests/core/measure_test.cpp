@@ -445,6 +445,76 @@ const std::vector<Case>& cases()
          {{10, "hip.right", 100, 200}, {10, "hip.left", 200, 200}, {20, "hip.right", 100, 200}, {20, "hip.left", 200, 100}},
          45,
          View::Overhead},
+        {"fall: how far below the highest place",
+         "fall",
+         {"ball"},
+         Unit::Centimetre,
+         true,
+         {{10, "ball", 100, 300}, {15, "ball", 120, 100}, {20, "ball", 140, 140}},
+         40},
+        {"way elevation: up and ahead",
+         "way_elevation",
+         {"hip.trail"},
+         Unit::Degree,
+         true,
+         {{10, "hip.right", 100, 300}, {20, "hip.right", 200, 200}},
+         45},
+        {"way elevation: up and back is as steep",
+         "way_elevation",
+         {"hip.trail"},
+         Unit::Degree,
+         true,
+         {{10, "hip.right", 200, 300}, {20, "hip.right", 100, 200}},
+         45},
+        {"velocity along: three pixels a picture at 100 pictures a second",
+         "velocity_along",
+         {"wrist.dom"},
+         Unit::MetrePerSecond,
+         false,
+         {{8, "wrist.right", 100, 300},
+          {9, "wrist.right", 103, 290},
+          {11, "wrist.right", 109, 270},
+          {12, "wrist.right", 112, 260}},
+         3},
+        {"least up: the tip once sank below the hands",
+         "least_up",
+         {"implement.tip", "implement.grip"},
+         Unit::Centimetre,
+         true,
+         {{10, "implement.tip", 100, 150},
+          {10, "implement.grip", 150, 200},
+          {15, "implement.tip", 150, 210},
+          {15, "implement.grip", 170, 200},
+          {20, "implement.tip", 200, 190},
+          {20, "implement.grip", 190, 200}},
+         -10},
+        {"line gap: a level way against a ball that falls one in ten",
+         "line_gap",
+         {"implement.tip", "ball"},
+         Unit::Degree,
+         true,
+         {{10, "ball", 400, 200},
+          {18, "ball", 300, 210},
+          {20, "ball", 500, 150},
+          {18, "implement.tip", 100, 300},
+          {19, "implement.tip", 110, 300},
+          {21, "implement.tip", 130, 300},
+          {22, "implement.tip", 140, 300}},
+         5.710593137},
+        {"first on line: half a metre behind the knee",
+         "first_on_line",
+         {"implement.tip", "ball", "knee.lead"},
+         Unit::Centimetre,
+         true,
+         {{10, "ball", 400, 200},
+          {14, "ball", 300, 200},
+          {20, "ball", 500, 150},
+          {10, "implement.tip", 100, 300},
+          {12, "implement.tip", 200, 203},
+          {16, "implement.tip", 260, 197},
+          {20, "implement.tip", 300, 100},
+          {12, "knee.left", 250, 400}},
+         -50},
     };
     return all;
 }
@@ -471,6 +541,8 @@ private slots:
     void pathAngle_withoutNeighbours_asksForThem();
     void massCentre_weighsTheSegments();
     void peaks_ofKnownMotions();
+    void speedShare_ofATurnOnAMovingElbow();
+    void steady_untilItLeaves_orUntilTheMarksEnd();
     void revolutions_countsTurns_orRefuses();
     void stillPoint_withNoise_hardlyDrifts();
 
@@ -522,11 +594,13 @@ void MeasureTest::kind_leftHanderMirrored_readsTheSame()
 void MeasureTest::kind_anyPointMissing_isNotMarkedAndNamesIt()
 {
     const Case& c = current();
-    static const std::set<std::string> kAlongTheWay{"drop",   "rise",  "drift",    "drift_across",     "farthest_behind",
-                                                    "travel", "dwell", "crossing", "path_straightness"};
+    static const std::set<std::string> kAlongTheWay{"drop",    "rise",  "drift",    "drift_across",      "farthest_behind",
+                                                    "travel",  "dwell", "crossing", "path_straightness", "fall",
+                                                    "least_up"};
     const bool pathKind = kAlongTheWay.count(c.kind) > 0;
-    if (QLatin1String(c.kind) == QLatin1String("path_angle") || QLatin1String(c.kind) == QLatin1String("plane_overlap"))
-        return; // have a sentence of their own
+    static const std::set<std::string> kOwnSentence{"path_angle", "plane_overlap", "velocity_along", "line_gap", "first_on_line"};
+    if (kOwnSentence.count(c.kind) > 0)
+        return;
     for (std::size_t i = 0; i < c.marks.size(); ++i) {
         if (pathKind && c.marks[i].frame != 10 && c.marks[i].frame != 20)
             continue; // a point on the way is welcome, not needed
@@ -565,7 +639,8 @@ void MeasureTest::kind_hasAFigureWhereItHasAValue()
 void MeasureTest::kinds_eachIsTestedByHand()
 {
     for (const auto* kind : measureKinds()) {
-        static const std::set<std::string_view> kOwnTest{"turn_gap", "peak_speed", "peak_rate", "peak_gap", "revolutions"};
+        static const std::set<std::string_view> kOwnTest{"turn_gap",   "peak_speed",  "peak_rate",   "peak_gap", "peak_to_end",
+                                                         "peak_after", "speed_share", "revolutions", "steady"};
         const bool tested = kOwnTest.count(kind->id) > 0 ||
                             std::any_of(cases().begin(), cases().end(), [&](const Case& c) { return kind->id == c.kind; });
         QVERIFY2(tested, std::string(kind->id).c_str());
@@ -692,8 +767,47 @@ void MeasureTest::peaks_ofKnownMotions()
     QVERIFY2(rate.value && std::abs(*rate.value - 300) < 6, rate.why.c_str());
     const Reading gap = read("peak_gap", {"shoulder.dom", "elbow.dom", "hip.dom", "knee.dom"}, Unit::Millisecond);
     QVERIFY2(gap.value && std::abs(*gap.value - 100) < 1, gap.why.c_str());
+    const Reading toEnd = read("peak_to_end", {"hip.dom", "knee.dom"}, Unit::Millisecond);
+    QVERIFY2(toEnd.value && std::abs(*toEnd.value - 100) < 1, toEnd.why.c_str());
+    const Reading after = read("peak_after", {"hip.dom", "knee.dom"}, Unit::Millisecond);
+    QVERIFY2(after.value && std::abs(*after.value - 200) < 1, after.why.c_str());
     const Reading back = read("peak_gap", {"hip.dom", "knee.dom", "shoulder.dom", "elbow.dom"}, Unit::Millisecond);
     QVERIFY2(back.value && std::abs(*back.value + 100) < 1, back.why.c_str());
+}
+
+/// An elbow that goes at 2 m/s and a hand that turns about it at 4 m/s: two thirds of the hand's 6 where both point the same way.
+void MeasureTest::speedShare_ofATurnOnAMovingElbow()
+{
+    Marking m = markingOf({}, View::Side);
+    place(m, "b", 40);
+    for (int f = 10; f <= 40; ++f) {
+        const double t = (f - 25) / 100.0, angle = 10 * t; // radians from straight down; 40 cm at 10 a second are 4 m/s
+        const double elbow = 500 + 200 * t;
+        mark(m, f, "elbow.right", elbow, 300);
+        mark(m, f, "wrist.right", elbow + 40 * std::sin(angle), 300 + 40 * std::cos(angle));
+    }
+    const Reading r =
+        calcReadings(packOf("speed_share", {"elbow.dom", "wrist.dom"}, Unit::Ratio, true, View::Side), Repetition(m), {}).front();
+    QVERIFY2(r.value && std::abs(*r.value - 2.0 / 3) < 0.01, r.why.c_str());
+}
+
+/// 3 % of 1.60 m are 4.8 cm: a point that creeps a centimetre in each picture of ten milliseconds leaves with the fifth.
+void MeasureTest::steady_untilItLeaves_orUntilTheMarksEnd()
+{
+    const Pack pack = packOf("steady", {"hip.dom"}, Unit::Millisecond, false, View::Side);
+    const auto creeping = [](int lastFrame, double perFrame) {
+        Marking m = markingOf({}, View::Side);
+        for (int f = 10; f <= lastFrame; ++f)
+            mark(m, f, "hip.right", 300 + perFrame * (f - 10), 300);
+        return m;
+    };
+    const Reading leaves = calcReadings(pack, Repetition(creeping(30, 1)), {}).front();
+    QVERIFY2(leaves.value && std::abs(*leaves.value - 50) < 1e-6, leaves.why.c_str());
+    const Reading stays = calcReadings(pack, Repetition(creeping(70, 0.01)), {}).front();
+    QVERIFY2(stays.value && std::abs(*stays.value - 600) < 1e-6, stays.why.c_str());
+    const Reading cutShort = calcReadings(pack, Repetition(creeping(30, 0.01)), {}).front();
+    QVERIFY(!cutShort.value);
+    QVERIFY2(cutShort.why.find("end too soon") != std::string::npos, cutShort.why.c_str());
 }
 
 void MeasureTest::revolutions_countsTurns_orRefuses()

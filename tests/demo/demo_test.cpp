@@ -21,7 +21,8 @@ namespace {
 const char* const kSmall = R"({ "format": "jolly-kestrel/demo", "version": 1, "athletes": [
   { "name": "Test Person", "birthDate": "2012-02-03", "hand": "left", "heightMetres": 1.5, "look": 1,
     "days": [ { "date": "2026-03-01", "skill": "overhand-pitch", "school": "tall",
-      "clips": [ { "file": "one.mp4", "variant": "stretch", "view": "side", "captureRate": 60, "playbackRate": 30, "seed": 3, "faults": { "short_stride": 1 }, "marked": true } ] } ] } ] })";
+      "clips": [ { "file": "one.mp4", "variant": "stretch", "view": "side", "captureRate": 60, "playbackRate": 30, "seed": 3, "faults": { "short_stride": 1 }, "marked": true },
+        { "file": "two.mp4", "variant": "stretch", "view": "rear", "captureRate": 60, "seed": 3, "otherSide": true } ] } ] } ] })";
 
 } // namespace
 
@@ -83,6 +84,9 @@ void DemoTest::small_makesALibraryThatCanBeJudged()
     auto library = store::Library::open(place);
     const auto athlete = library->athletes()->front();
     const auto clip = library->clips(library->days(athlete.id)->front().id)->front();
+    const auto clips = *library->clips(clip.day);
+    QCOMPARE(clips.size(), std::size_t{2});
+    QVERIFY(*library->otherSide(library->repetitions(clips[1].id)->front().id) == library->repetitions(clip.id)->front().id);
     QCOMPARE(clip.file, std::string("films/one.mp4")); // the folder can be copied elsewhere
     QCOMPARE(clip.contentHash, *store::calcContentHash(library->filmPath(clip)));
     const Marking m = *library->marking(clip.id);

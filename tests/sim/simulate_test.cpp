@@ -9,7 +9,9 @@
 
 #include <QTemporaryDir>
 #include <QtTest>
+
 #include <nlohmann/json.hpp>
+#include <set>
 
 using namespace kestrel;
 using namespace kestrel::test;
@@ -141,14 +143,16 @@ void SimulateTest::fault_disturbsWhatItSays()
     };
     const auto calm = valuesOf();
     const auto isOut = [](const Band& b, double v) { return (b.low && v < *b.low) || (b.high && v > *b.high); };
-    const auto bandOf = [&](const Measure& m) { return *bandFor(m, o.motion.school, o.person.age); };
+    const auto bandOf = [&](const Measure& m) { return bandFor(m, o.motion.school, o.person.age); };
+    // a seam is not painted, and the film ends with the finish
+    static const std::set<std::string> kNotSimulated{"spin", "stick_finish"};
     for (const auto& m : pack->measures) {
         if (!m.variants.empty() && std::find(m.variants.begin(), m.variants.end(), o.motion.variant) == m.variants.end())
             continue;
-        QVERIFY2(calm.count(m.id), m.id.c_str());
-        if (m.isReported)
+        QVERIFY2(calm.count(m.id) || kNotSimulated.count(m.id), m.id.c_str());
+        if (!bandOf(m))
             continue;
-        QVERIFY2(!isOut(bandOf(m), calm.at(m.id)),
+        QVERIFY2(!isOut(*bandOf(m), calm.at(m.id)),
                  qPrintable(QStringLiteral("%1 is %2").arg(QString::fromStdString(m.id)).arg(calm.at(m.id))));
     }
     for (const auto& f : sim->faults) {
@@ -161,7 +165,7 @@ void SimulateTest::fault_disturbsWhatItSays()
             const Measure* m = pack->findMeasure(id);
             QVERIFY2(m, id.c_str());
             if (isMain && wrong.count(id))
-                QVERIFY2(isOut(bandOf(*m), wrong.at(id)),
+                QVERIFY2(isOut(*bandOf(*m), wrong.at(id)),
                          qPrintable(QStringLiteral("%1 leaves %2 at %3")
                                         .arg(QString::fromStdString(f.id), QString::fromStdString(id))
                                         .arg(wrong.at(id))));
@@ -170,10 +174,10 @@ void SimulateTest::fault_disturbsWhatItSays()
         QVERIFY2(!isMain, f.id.c_str());
         for (const auto& [id, value] : wrong) {
             const Measure* m = pack->findMeasure(id);
-            if (m->isReported)
+            const Band* band = bandOf(*m);
+            if (!band)
                 continue;
-            const Band band = bandOf(*m);
-            const double width = band.low && band.high ? *band.high - *band.low : 4 * m->margin;
+            const double width = band->low && band->high ? *band->high - *band->low : 4 * m->margin;
             if (std::find(f.disturbs.begin(), f.disturbs.end(), id) == f.disturbs.end() && calm.count(id))
                 QVERIFY2(std::abs(value - calm.at(id)) <= width / 4,
                          qPrintable(QStringLiteral("%1 leaks into %2: %3 -> %4")

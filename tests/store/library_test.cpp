@@ -70,6 +70,7 @@ private slots:
     void marking_isReadyForReadings();
     void athletes_areSortedByName();
     void notYetTaught_isKept();
+    void otherSide_tiesBothWays_survivesARemovalUndone();
     void days_newestFirst_clipsInOrder();
     void save_changesOnlyThatRow();
     void take_thenRestore_givesEverythingBack();
@@ -174,6 +175,29 @@ void LibraryTest::notYetTaught_isKept()
     a.notYetTaught.clear();
     QVERIFY(l.save(a));
     QVERIFY(*l.athlete(a.id) == a);
+}
+
+void LibraryTest::otherSide_tiesBothWays_survivesARemovalUndone()
+{
+    Library l = open();
+    const Filled f = fill(l);
+    const auto one = l.repetitions(f.clip)->front().id;
+    const auto clip = *l.add(clipOf(f.day));
+    const auto two = l.repetitions(clip)->front().id;
+    QVERIFY(!*l.otherSide(one));
+    QVERIFY(l.setOtherSide(one, two));
+    QVERIFY(*l.otherSide(one) == two);
+    QVERIFY(*l.otherSide(two) == one);
+    const auto taken = l.take(clip);
+    QVERIFY(taken);
+    QVERIFY(!*l.otherSide(one)); // what is gone is tied to nothing
+    QVERIFY(l.restore(*taken));
+    QVERIFY(*l.otherSide(one) == two);
+    const auto third = l.repetitions(*l.add(clipOf(f.day)))->front().id;
+    QVERIFY(l.setOtherSide(two, third)); // the tie that another stored gives way
+    QVERIFY(!*l.otherSide(one));
+    QVERIFY(l.setOtherSide(third, std::nullopt));
+    QVERIFY(!*l.otherSide(two));
 }
 
 void LibraryTest::days_newestFirst_clipsInOrder()
@@ -540,8 +564,8 @@ void LibraryTest::fullDisk_saysSo_losesNothing()
     QVERIFY(db->run(QStringLiteral("INSERT INTO athlete VALUES (1, 'kept', '', 'left', NULL, 0, '')")));
     QVERIFY(db->run(QStringLiteral("PRAGMA max_page_count = 1"))); // no page more than there are
     Transaction t(*db);
-    const auto added =
-        db->run(QStringLiteral("INSERT INTO athlete VALUES (2, ?, '', 'left', NULL, 0, '')"), {QString(100'000, QLatin1Char('x'))});
+    const auto added = db->run(QStringLiteral("INSERT INTO athlete VALUES (2, ?, '', 'left', NULL, 0, '')"),
+                               {QString(100'000, QLatin1Char('x'))});
     QVERIFY(!added);
     QCOMPARE(added.error().code, ErrorCode::CannotWrite);
     QVERIFY2(added.error().text().find("full") != std::string::npos, added.error().text().c_str());

@@ -9,6 +9,13 @@ Outcome value(const MeasureInput& in)
     return directionAlong(in, -1);
 }
 
+/// Of a point on the lead side, whose chest is turned the other way than where the line faces.
+std::optional<double> fromTwo(const TwoViews& in)
+{
+    const auto facing = facingFromTwo(in, 0, 1);
+    return facing ? std::optional(-*facing) : std::nullopt;
+}
+
 } // namespace
 
 extern const MeasureKind kClosure;
@@ -22,6 +29,7 @@ const MeasureKind kClosure{
     true,
     viewsAbove(),
     value,
-    drawAgainstLevel};
+    drawAgainstLevel,
+    fromTwo};
 
 } // namespace kestrel

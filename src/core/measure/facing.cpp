@@ -9,6 +9,11 @@ Outcome value(const MeasureInput& in)
     return directionAlong(in, 1);
 }
 
+std::optional<double> fromTwo(const TwoViews& in)
+{
+    return facingFromTwo(in, 0, 1);
+}
+
 } // namespace
 
 extern const MeasureKind kFacing;
@@ -22,6 +27,7 @@ const MeasureKind kFacing{
     true,
     viewsAbove(),
     value,
-    drawAgainstLevel};
+    drawAgainstLevel,
+    fromTwo};
 
 } // namespace kestrel

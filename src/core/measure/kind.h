@@ -71,6 +71,13 @@ private:
     Draw m_draw;
 };
 
+/// One repetition filmed from a side and from the front or rear at once, each with its own marks, scale and key positions.
+struct TwoViews {
+    const MeasureInput& along;  ///< x toward the target
+    const MeasureInput& across; ///< x toward the dominant side
+    bool leadIsDom = false;     ///< of the pack
+};
+
 /// A kind of measure: what it needs, what it yields and its formula. A measure is a kind applied to points and key
 /// positions, and is written in a pack.
 struct MeasureKind {
@@ -83,6 +90,9 @@ struct MeasureKind {
     std::span<const View> views; ///< views in which the formula can hold; a pack may narrow them
     Outcome (*value)(const MeasureInput&);
     void (*figure)(const MeasureInput&, Figure&); ///< adds strokes; adds none when points are missing
+    /// The true value from two views, where one camera only estimates it or cannot see it. Null: two are no better than one.
+    /// Empty: points are missing.
+    std::optional<double> (*fromTwo)(const TwoViews&) = nullptr;
 };
 
 /// Views in which lengths along the target line lie in the picture plane, across it, and any view.

@@ -4,33 +4,13 @@ namespace kestrel {
 
 namespace {
 
-constexpr double kTolerance = 0.04; // metres
-
-/// The ball's first and last place before it turns back toward the target.
-std::optional<std::pair<BodyPoint, BodyPoint>> ballLine(const MeasureInput& in)
-{
-    std::optional<BodyPoint> first, last;
-    bool hasTurned = false;
-    in.alongSpan(1, [&](FramePosition, BodyPoint p) {
-        hasTurned = hasTurned || (last && p.x > last->x);
-        if (hasTurned)
-            return;
-        first = first ? first : p;
-        last = p;
-    });
-    if (!first || !last || *first == *last)
-        return std::nullopt;
-    return std::pair{*first, *last};
-}
-
 /// Calls with each stretch of the tip's way near the line.
 void eachStretchOnLine(const MeasureInput& in, const std::pair<BodyPoint, BodyPoint>& line,
                        const std::function<void(BodyPoint, BodyPoint)>& visit)
 {
-    const BodyVector along = line.second - line.first;
     std::optional<BodyPoint> last;
     in.alongSpan(0, [&](FramePosition, BodyPoint tip) {
-        const bool isOn = std::abs(cross(along, tip - line.first)) / along.length() <= kTolerance;
+        const bool isOn = distanceToLine(tip, line) <= kOnLine;
         if (isOn && last)
             visit(*last, tip);
         last = isOn ? std::optional(tip) : std::nullopt;
@@ -39,10 +19,9 @@ void eachStretchOnLine(const MeasureInput& in, const std::pair<BodyPoint, BodyPo
 
 Outcome value(const MeasureInput& in)
 {
-    const auto line = ballLine(in);
+    const auto line = incomingLine(in, 1);
     if (!line)
-        return tl::unexpected(
-            NoReading{Verdict::NotMarked, "Mark the ball on two frames before it is met, and the tip on all, to read this."});
+        return tl::unexpected(noIncomingLine());
     if (!in.point(0) || !in.pointAtStart(0))
         return tl::unexpected(in.missing());
     double length = 0;
@@ -52,7 +31,7 @@ Outcome value(const MeasureInput& in)
 
 void figure(const MeasureInput& in, Figure& f)
 {
-    const auto line = ballLine(in);
+    const auto line = incomingLine(in, 1);
     if (!line)
         return;
     addGuide(f, in.toImage(line->first), in.toImage(line->second));

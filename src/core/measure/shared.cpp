@@ -214,4 +214,72 @@ void drawFastestTurn(const MeasureInput& in, std::size_t a, std::size_t b, Figur
         addSegment(f, {in.toImage(*from), in.toImage(*to)});
 }
 
+std::optional<Stretch> stretchAround(const MeasureInput& in)
+{
+    constexpr double kAround = 0.014; // seconds before and after: three pictures at 240 a second on each side
+    const auto& clock = in.repetition().clock();
+    const double frames = std::max(1.0, clock.meanInterval() > 0 ? kAround / clock.meanInterval() : 1.0);
+    const FramePosition before(in.at().value - frames), after(in.at().value + frames);
+    const auto a = in.pointOn(0, before), b = in.pointOn(0, after);
+    const auto from = clock.timeOf(before), to = clock.timeOf(after);
+    if (!a || !b || !from || !to || !(*to - *from > 0))
+        return std::nullopt;
+    return Stretch{*a, *b, *to - *from};
+}
+
+void drawStretch(const MeasureInput& in, Figure& f)
+{
+    const auto s = stretchAround(in);
+    if (!s)
+        return;
+    addSegment(f, {in.toImage(s->from), in.toImage(s->to)});
+    addGuide(f, in.toImage(s->from), in.toImage({s->to.x, s->from.y}));
+}
+
+NoReading noPath()
+{
+    return {Verdict::NotMarked, "Mark the point on the frames before and after as well to read its path."};
+}
+
+std::optional<std::pair<BodyPoint, BodyPoint>> incomingLine(const MeasureInput& in, std::size_t ball)
+{
+    std::optional<BodyPoint> first, last;
+    bool hasTurned = false;
+    in.alongSpan(ball, [&](FramePosition, BodyPoint p) {
+        hasTurned = hasTurned || (last && p.x > last->x);
+        if (hasTurned)
+            return;
+        first = first ? first : p;
+        last = p;
+    });
+    if (!first || !last || *first == *last)
+        return std::nullopt;
+    return std::pair{*first, *last};
+}
+
+double distanceToLine(BodyPoint p, const std::pair<BodyPoint, BodyPoint>& line)
+{
+    const BodyVector along = line.second - line.first;
+    return std::abs(cross(along, p - line.first)) / along.length();
+}
+
+NoReading noIncomingLine()
+{
+    return {Verdict::NotMarked, "Mark the ball on two frames before it is met, and the tip on all, to read this."};
+}
+
+std::optional<double> facingFromTwo(const TwoViews& in, std::size_t trail, std::size_t lead, bool atStart)
+{
+    const auto across = [&](const MeasureInput& view) -> std::optional<double> {
+        const auto a = atStart ? view.pointAtStart(trail) : view.point(trail);
+        const auto b = atStart ? view.pointAtStart(lead) : view.point(lead);
+        return a && b ? std::optional(b->x - a->x) : std::nullopt;
+    };
+    const auto ahead = across(in.along), aside = across(in.across);
+    if (!ahead || !aside || (*ahead == 0 && *aside == 0))
+        return std::nullopt;
+    // square to the target the lead side lies on the dominant side only where it is the dominant one
+    return Angle::radians(std::atan2(in.leadIsDom ? *aside : -*aside, *ahead)).asDegrees();
+}
+
 } // namespace kestrel

@@ -55,6 +55,31 @@ Outcome depthInStrip(const MeasureInput&, bool isLevel);
 /// The line from operand a to operand b where it turns fastest; the figure moves there.
 void drawFastestTurn(const MeasureInput&, std::size_t a, std::size_t b, Figure&);
 
+/// Operand 0's way through the instant it is read at, as far as two pictures at 240 a second reach to either side.
+struct Stretch {
+    BodyPoint from, to;
+    double seconds = 0; ///< it takes; positive
+};
+/// Empty: too few pictures are marked.
+std::optional<Stretch> stretchAround(const MeasureInput&);
+/// That way, and the level it started on.
+void drawStretch(const MeasureInput&, Figure&);
+/// Why there is no stretch.
+NoReading noPath();
+
+/// A line counts as met within this distance, metres.
+inline constexpr double kOnLine = 0.04;
+/// First and last place of a ball, the given operand, on its way in during the span: before it turns back toward the target.
+std::optional<std::pair<BodyPoint, BodyPoint>> incomingLine(const MeasureInput&, std::size_t ball);
+double distanceToLine(BodyPoint, const std::pair<BodyPoint, BodyPoint>& line);
+/// Why there is no such line.
+NoReading noIncomingLine();
+
+/// From two sides: how far the front of the line from operand \p trail to operand \p lead is turned toward the target, seen
+/// from above: 0 side-on, 90 square to it, degrees.
+/// \param atStart  of the span, instead of at its end
+std::optional<double> facingFromTwo(const TwoViews&, std::size_t trail, std::size_t lead, bool atStart = false);
+
 /// Why a rate has no value: too few marked frames in the span.
 NoReading noRate();
 

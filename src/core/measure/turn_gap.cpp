@@ -1,4 +1,4 @@
-#include "core/measure/kind.h"
+#include "core/measure/shared.h"
 
 #include <algorithm>
 
@@ -35,6 +35,15 @@ void figure(const MeasureInput& in, Figure& f)
     addSegment(f, {in.image(2), in.image(3)});
 }
 
+std::optional<double> fromTwo(const TwoViews& in)
+{
+    const auto facing = [&](std::size_t off, std::size_t dom) {
+        return in.leadIsDom ? facingFromTwo(in, off, dom) : facingFromTwo(in, dom, off);
+    };
+    const auto hips = facing(0, 1), shoulders = facing(2, 3);
+    return hips && shoulders ? std::optional(wrappedDegrees(*hips - *shoulders)) : std::nullopt;
+}
+
 } // namespace
 
 extern const MeasureKind kTurnGap;
@@ -49,6 +58,7 @@ const MeasureKind kTurnGap{
     false,
     viewsAcross(),
     value,
-    figure};
+    figure,
+    fromTwo};
 
 } // namespace kestrel

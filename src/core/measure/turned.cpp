@@ -20,6 +20,12 @@ void figure(const MeasureInput& in, Figure& f)
         addGuide(f, *in.imageAtStart(0), *in.imageAtStart(1));
 }
 
+std::optional<double> fromTwo(const TwoViews& in)
+{
+    const auto now = facingFromTwo(in, 0, 1), before = facingFromTwo(in, 0, 1, true);
+    return now && before ? std::optional(wrappedDegrees(*now - *before)) : std::nullopt;
+}
+
 } // namespace
 
 extern const MeasureKind kTurned;
@@ -33,6 +39,7 @@ const MeasureKind kTurned{
     true,
     viewsAbove(),
     value,
-    figure};
+    figure,
+    fromTwo};
 
 } // namespace kestrel

@@ -1,0 +1,28 @@
+#pragma once
+
+#include "app/workspace.h"
+#include "core/repetition.h"
+
+#include <QString>
+
+#include <optional>
+#include <vector>
+
+namespace kestrel::app {
+
+/// A repetition of another clip of the day that could be the same one, filmed from another side.
+struct OtherSideChoice {
+    store::RepetitionId repetition;
+    QString text; ///< "rear view, throw-3.mp4, repetition 2"
+};
+
+/// Those of the day whose view shows more together with this one's, and which are not tied to yet another.
+std::vector<OtherSideChoice> otherSideChoices(Workspace&, const store::Clip&, store::RepetitionId);
+
+/// Ready for reading; empty: it was filmed from one side only.
+std::optional<Repetition> fromOtherSide(Workspace&, store::RepetitionId);
+
+/// Ties the two together, or unties; can be undone.
+void setOtherSide(Workspace&, store::RepetitionId, std::optional<store::RepetitionId> other);
+
+} // namespace kestrel::app
