@@ -736,8 +736,13 @@ void BenchSession::editClip(const QString& text, const store::Clip& after)
 void BenchSession::drawLine(ImagePoint from, ImagePoint to)
 {
     const ImageVector d = to - from;
-    if (d.length() < kShortestLine)
+    if (d.length() < kShortestLine) {
+        if (m_tool == Tool::PlayerBox) { // a click is enough to choose the player
+            emit playerDrawn(to, 0, 0);
+            setTool(Tool::Look);
+        }
         return;
+    }
     store::Clip after = m_clip;
     if (m_tool == Tool::ScaleLine) {
         after.scene.scale = Scale{from, to, m_knownLength};

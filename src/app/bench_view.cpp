@@ -183,7 +183,10 @@ QLayout* BenchView::makeTools()
     m_markForMe->setFocusPolicy(Qt::NoFocus);
     m_markForMe->setPopupMode(QToolButton::MenuButtonPopup);
     auto* menu = new QMenu(m_markForMe);
-    menu->addAction(tr("Draw a box round the player…"), this, [this] { m_session.setTool(Tool::PlayerBox); });
+    menu->addAction(tr("Choose the player…"), this, [this] {
+        m_session.setTool(Tool::PlayerBox);
+        emit m_session.message(tr("Click the player, or draw a box round somebody who is small in the picture."));
+    });
     menu->addSeparator();
     menu->addAction(tr("Follow the selected point") + QStringLiteral("\tK"), this, &BenchView::followSelected);
     menu->addAction(tr("Follow any point…"), this, [this] {

@@ -16,14 +16,17 @@ namespace kestrel::cli {
 
 namespace {
 
-/// "x,y,width,height" in pixels, on the first picture.
-std::optional<vision::PlayerBox> findBox(const std::string& text)
+/// "x,y,width,height" in pixels, on the first picture; or "x,y", a point on the player.
+std::optional<vision::PlayerBox> findPlayer(const std::string& text)
 {
     std::istringstream stream(text);
     vision::PlayerBox box;
     char a = 0, b = 0, c = 0;
-    stream >> box.corner.x >> a >> box.corner.y >> b >> box.width >> c >> box.height;
-    const bool isBox = stream && stream.eof() && a == ',' && b == ',' && c == ',' && box.width > 0 && box.height > 0;
+    stream >> box.corner.x >> a >> box.corner.y;
+    if (stream && stream.eof() && a == ',')
+        return box;
+    stream >> b >> box.width >> c >> box.height;
+    const bool isBox = stream && stream.eof() && a == ',' && b == ',' && c == ',' && !box.isClick();
     return isBox ? std::optional(box) : std::nullopt;
 }
 
@@ -31,7 +34,7 @@ std::optional<vision::PlayerBox> findBox(const std::string& text)
 
 VerbResult mark(const Words& words, Streams io)
 {
-    Arguments args(words, {"skill", "view", "hand", "target", "capture-rate", "height", "age", "box", "out"}, {"quick"});
+    Arguments args(words, {"skill", "view", "hand", "target", "capture-rate", "height", "age", "player", "out"}, {"quick"});
     const std::string file = args.onlyPlain("a film file");
     const std::string skill = args.required("skill"), out = args.required("out");
     const auto view = findView(args.required("view"));
@@ -45,9 +48,9 @@ VerbResult mark(const Words& words, Streams io)
         args.complain("--target is one of left, right, away, toward.");
     const auto rate = args.number("capture-rate", 1, 10'000);
     const auto height = args.number("height", 0.5, 2.5), age = args.number("age", 1, 120);
-    const auto box = args.text("box") ? findBox(*args.text("box")) : std::nullopt;
-    if (args.text("box") && !box)
-        args.complain("--box is x,y,width,height in pixels.");
+    const auto player = args.text("player") ? findPlayer(*args.text("player")) : std::nullopt;
+    if (args.text("player") && !player)
+        args.complain("--player is x,y or x,y,width,height in pixels: a point on the player, or a box round them.");
     if (args.mistake())
         return tl::unexpected(*args.mistake());
     const auto pack = findPack(skill);
@@ -62,7 +65,7 @@ VerbResult mark(const Words& words, Streams io)
     vision::TrackOptions options;
     options.models = shippedFolder("models");
     options.isQuick = args.has("quick");
-    options.player = box;
+    options.player = player;
     options.knownIndex = film->indexBytes();
     options.progress = [&](std::int64_t done, std::int64_t of) {
         const std::lock_guard lock(mutex);

@@ -1,5 +1,7 @@
 #include "core/reading.h"
 
+#include "core/measure/calibration.h"
+
 #include <algorithm>
 #include <cmath>
 #include <numbers>
@@ -142,7 +144,8 @@ private:
         if (m_measure.minRate > 0 && frameMs() > 1001 / m_measure.minRate)
             return no(Verdict::TooFewFrames, tooSlowText(1000 / m_measure.minRate));
 
-        const auto operands = pathsOn(m_repetition, *span);
+        const Calibration calibration = calibrationOf(kind.id);
+        const auto operands = pathsOn(m_repetition, *span, calibration.depth);
         const MeasureInput best(m_repetition, operands, span->from.frame, span->to.frame);
         const auto value = kind.value(best);
         if (!value)
@@ -155,6 +158,8 @@ private:
             const auto v = kind.value(shifted(best, *span, draw));
             return v ? inUnit(*v) : std::nullopt;
         });
+        for (float& e : m_reading.errors)
+            e *= static_cast<float>(calibration.spread);
         m_reading.figure.frame = span->to.frame;
         kind.figure(best, m_reading.figure);
         return judged();
@@ -171,7 +176,7 @@ private:
         const auto here = spanOn(m_repetition), there = spanOn(*other);
         if (!here || !there)
             return false;
-        const auto operandsHere = pathsOn(m_repetition, *here), operandsThere = pathsOn(*other, *there);
+        const auto operandsHere = pathsOn(m_repetition, *here, 1), operandsThere = pathsOn(*other, *there, 1);
         const MeasureInput bestHere(m_repetition, operandsHere, here->from.frame, here->to.frame);
         const MeasureInput bestThere(*other, operandsThere, there->from.frame, there->to.frame);
         const bool isSideHere = isFromSide(m_repetition.marking().scene.view);
@@ -211,11 +216,11 @@ private:
         return to && from ? std::optional(Span{*from, *to}) : std::nullopt;
     }
 
-    std::vector<PointPath> pathsOn(const Repetition& repetition, const Span& span) const
+    std::vector<PointPath> pathsOn(const Repetition& repetition, const Span& span, double depth) const
     {
         std::vector<PointPath> operands;
         for (const auto& role : m_measure.points)
-            operands.emplace_back(repetition, role);
+            operands.emplace_back(repetition, role, depth);
         for (auto& path : operands)
             m_measure.kind->when == When::Span ? path.smooth(span.from.frame, span.to.frame) : path.smoothAround(span.to.frame);
         return operands;

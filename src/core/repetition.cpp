@@ -135,7 +135,8 @@ const Mark* PointPath::Series::find(const std::vector<Mark>& marks, FrameIndex f
     return it != marks.end() && it->frame == f ? &*it : nullptr;
 }
 
-PointPath::PointPath(const Repetition& repetition, const PointRole& role) : m_repetition(&repetition), m_role(role)
+PointPath::PointPath(const Repetition& repetition, const PointRole& role, double depth)
+    : m_repetition(&repetition), m_role(role), m_depth(depth)
 {
     const auto add = [&](Part part, BodySide side, const std::string& reference = {}) {
         const Landmark l{part, side, reference};
@@ -270,8 +271,8 @@ BodyPoint PointPath::disturbed(const Series& series, const Mark& m, std::uint64_
     }
     const Repetition::SceneError& e = m_repetition->sceneError(draw);
     const Repetition::Moment moment = m_repetition->momentOf(m.frame);
-    const double unturned =
-        (*series.depths)[draw.number()].at(moment.cos, moment.sin) + e.travel.at(moment.progress) * m_repetition->m_heightUnits;
+    const double unturned = m_depth * ((*series.depths)[draw.number()].at(moment.cos, moment.sin) +
+                                       e.travel.at(moment.progress) * m_repetition->m_heightUnits);
     const BodyPoint middle = m_repetition->m_middle;
     const BodyVector away = scene.toBody(p) - middle;
     // The camera turned about the plumb line through the middle of the picture: what lies to a side of it is nearer or

@@ -70,7 +70,8 @@ private:
 /// see depth_model.h.
 class PointPath {
 public:
-    PointPath(const Repetition&, const PointRole&);
+    /// \param depth  how much of the depth the point may have counts (see measure/calibration.h)
+    PointPath(const Repetition&, const PointRole&, double depth = 1);
 
     /// Between two marked frames by straight interpolation; else the mark at most half a frame away. On the smoothed way
     /// after smoothAround. Empty: not marked.
@@ -106,6 +107,7 @@ private:
 
     const Repetition* m_repetition;
     PointRole m_role;
+    double m_depth;
     std::vector<Series> m_series; // what the derivation needs, in its order
     bool m_isSmoothThroughout = false;
 };

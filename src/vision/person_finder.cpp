@@ -99,16 +99,20 @@ Expected<PersonFinder> PersonFinder::load(const std::string& file)
     return PersonFinder(std::move(*network));
 }
 
-std::vector<Person> PersonFinder::find(const media::Picture& picture)
+std::vector<Person> PersonFinder::find(const media::Picture& whole)
 {
-    const double side = std::max(picture.size.width, picture.size.height);
-    const Region whole{{picture.size.width / 2.0, picture.size.height / 2.0}, side, 0};
-    sample(picture, whole, kSide, Beyond::Black, -1, 1, m_network.input());
+    const double side = std::max(whole.size.width, whole.size.height);
+    return find(whole, {{whole.size.width / 2.0, whole.size.height / 2.0}, side, 0});
+}
+
+std::vector<Person> PersonFinder::find(const media::Picture& picture, const Region& within)
+{
+    sample(picture, within, kSide, Beyond::Black, -1, 1, m_network.input());
     std::vector<Person> people;
     if (!m_network.run())
         return people;
     for (const Candidate& c : merged(candidatesOf(m_network.output(0), m_network.output(1))))
-        people.push_back({regionFrom(whole.at(c.at[4], c.at[5]), whole.at(c.at[6], c.at[7])), c.certainty});
+        people.push_back({regionFrom(within.at(c.at[4], c.at[5]), within.at(c.at[6], c.at[7])), c.certainty});
     std::sort(people.begin(), people.end(), [](const Person& a, const Person& b) { return a.region.side > b.region.side; });
     return people;
 }

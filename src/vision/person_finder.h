@@ -18,8 +18,9 @@ public:
     /// Errors: those of Network::load; BadArgument when the network is another one.
     static Expected<PersonFinder> load(const std::string& file);
 
-    /// The largest first.
-    std::vector<Person> find(const media::Picture&);
+    /// The largest first. \param within  the part of the picture that is looked at, an upright square
+    std::vector<Person> find(const media::Picture&, const Region& within);
+    std::vector<Person> find(const media::Picture& whole);
 
 private:
     explicit PersonFinder(Network network) : m_network(std::move(network)) {}

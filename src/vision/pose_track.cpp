@@ -140,11 +140,31 @@ struct Stretch {
     std::optional<Region> start{};
 };
 
-std::vector<Stretch> stretches(FrameIndex first, std::int64_t count, const std::optional<PlayerBox>& player)
+/// Where to look for the player the coach chose.
+Expected<Region> regionOf(const PlayerBox& player, Eyes& eyes, const std::string& file)
+{
+    if (!player.isClick())
+        return regionOfBox(player.corner, player.width, player.height);
+    constexpr double kSmallest = 60; // pixels: a square in which nobody could be made out
+    const auto picture = eyes.film.frame(player.frame);
+    if (!picture)
+        return tl::unexpected(picture.error());
+    const auto away = [&](const Person& p) { return (p.region.centre - player.corner).length(); };
+    // closer and closer about the click: somebody small is not seen in the whole picture
+    for (double side = std::max(picture->size.width, picture->size.height); side > kSmallest; side /= 2) {
+        auto there = eyes.finder.find(*picture, {player.corner, 1.2 * side, 0});
+        std::erase_if(there, [&](const Person& p) { return away(p) > p.region.side / 2; });
+        if (!there.empty())
+            return std::min_element(there.begin(), there.end(), [&](auto& a, auto& b) { return away(a) < away(b); })->region;
+    }
+    return fail(ErrorCode::NotFound, "Nobody was seen where you clicked. Draw a box round the player instead.", file);
+}
+
+std::vector<Stretch> stretches(FrameIndex first, std::int64_t count, const std::optional<PlayerBox>& player,
+                               const std::optional<Region>& start)
 {
     const FrameIndex end(first.value + count);
     if (player) { // both ways from where the player is known
-        const Region start = regionOfBox(player->corner, player->width, player->height);
         const FrameIndex at(std::clamp(player->frame.value, first.value, end.value - 1));
         return {{at, end, 1, start}, {FrameIndex(at.value - 1), FrameIndex(first.value - 1), -1, start}};
     }
@@ -173,7 +193,14 @@ Expected<PoseTrack> trackPose(const std::string& file, const TrackOptions& optio
     PoseTrack track;
     track.first = FrameIndex(first);
     track.poses.resize(static_cast<std::size_t>(last - first + 1));
-    const auto work = stretches(track.first, last - first + 1, options.player);
+    std::optional<Region> start;
+    if (options.player) {
+        const auto region = regionOf(*options.player, *eyes, file);
+        if (!region)
+            return tl::unexpected(region.error());
+        start = *region;
+    }
+    const auto work = stretches(track.first, last - first + 1, options.player, start);
 
     std::vector<Eyes> all;
     all.push_back(std::move(*eyes));

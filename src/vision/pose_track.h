@@ -11,11 +11,12 @@
 
 namespace kestrel::vision {
 
-/// A box that the coach drew round the player, pixels.
+/// A box that the coach drew round the player, pixels; without a size it is a click on the player.
 struct PlayerBox {
     FrameIndex frame; ///< where it was drawn
     ImagePoint corner;
     double width = 0, height = 0;
+    bool isClick() const { return width <= 0 || height <= 0; }
 };
 
 struct TrackOptions {
@@ -42,7 +43,7 @@ struct PoseTrack {
 
 /// Finds the player and follows the body from picture to picture, looking anew where it was lost. Two stretches are worked
 /// on at once, each by a thread of its own. When it is stopped, what was done is given back.
-/// Errors: those of Film::open and of the networks; NotFound when nobody was seen on any picture.
+/// Errors: those of Film::open and of the networks; NotFound when nobody was seen on any picture, or where the coach clicked.
 Expected<PoseTrack> trackPose(const std::string& film, const TrackOptions&);
 
 } // namespace kestrel::vision

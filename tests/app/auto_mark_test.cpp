@@ -23,6 +23,7 @@ private slots:
     void stoppedEarly_earlierMarksOnOtherPicturesStay();
     void proposal_pressedOnItsNumber_becomesTheCoachs();
     void box_isDrawnOnTheFilm_startsThere();
+    void player_isChosenByAClick_nobodyThere_isSaid();
     void point_isFollowed_correctedOnce_isFollowedAnew_undo();
     void anyPoint_oneClickOnTheFilm_isFollowed();
     void follow_nothingMarkedByHand_saysWhatToDo();
@@ -146,7 +147,7 @@ void AutoMarkTest::proposal_pressedOnItsNumber_becomesTheCoachs()
 
 void AutoMarkTest::box_isDrawnOnTheFilm_startsThere()
 {
-    QVERIFY(button()->menu() && button()->menu()->actions().front()->text().contains(QStringLiteral("box")));
+    QVERIFY(button()->menu() && button()->menu()->actions().front()->text().contains(QStringLiteral("player")));
     button()->menu()->actions().front()->trigger();
     QCOMPARE(session().tool(), app::Tool::PlayerBox);
     QSignalSpy drawn(&session(), &app::BenchSession::playerDrawn);
@@ -156,6 +157,24 @@ void AutoMarkTest::box_isDrawnOnTheFilm_startsThere()
     QVERIFY(marker().isRunning());
     marker().stop();
     QTRY_VERIFY_WITH_TIMEOUT(!marker().isRunning(), 10000);
+}
+
+void AutoMarkTest::player_isChosenByAClick_nobodyThere_isSaid()
+{
+    const auto& truth = filmedPitch().truth.truth;
+    session().setTool(app::Tool::PlayerBox);
+    m_window->clickFilm(findMark(truth, session().frame(), {Part::Hip, BodySide::Left, {}})->at);
+    QCOMPARE(session().tool(), app::Tool::Look);
+    QVERIFY(marker().isRunning());
+    QTRY_VERIFY_WITH_TIMEOUT(marker().share() > 0.02, 30000);
+    marker().stop();
+    QTRY_VERIFY_WITH_TIMEOUT(!marker().isRunning(), 10000);
+    QVERIFY(byNetwork(stored()) > 1);
+    session().setTool(app::Tool::PlayerBox);
+    m_window->clickFilm({4, 4});
+    QTRY_VERIFY_WITH_TIMEOUT(!marker().isRunning(), 10000);
+    QTRY_VERIFY2((*m_window)->messageText().contains(QStringLiteral("where you clicked")),
+                 qPrintable((*m_window)->messageText()));
 }
 
 void AutoMarkTest::point_isFollowed_correctedOnce_isFollowedAnew_undo()

@@ -152,7 +152,7 @@ void RunTest::badInput_exits2_withOneClearSentence_data()
     row("mark", "film file");
     row("mark ~/gone.mp4 --skill overhand-pitch --view side --out ~/m.json", "gone.mp4");
     row("mark ~/gone.mp4 --skill overhand-pitch --view above --out ~/m.json", "--view");
-    row("mark ~/gone.mp4 --skill overhand-pitch --view side --box 1,2,3 --out ~/m.json", "--box");
+    row("mark ~/gone.mp4 --skill overhand-pitch --view side --player 1,2,3 --out ~/m.json", "--player");
     row("positions --pack overhand-pitch --marking ~/gone.json", "gone.json");
     row("packs check", "missing");
     row("packs check ~/gone.json", "gone.json");

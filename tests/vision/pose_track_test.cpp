@@ -1,11 +1,13 @@
 #include "support/runner.h"
 
 #include "core/pack_folder.h"
+#include "media/film.h"
 #include "sim/simulate.h"
 #include "vision/body_marks.h"
 
 #include <QDir>
 #include <QImage>
+#include <QPainter>
 #include <QTemporaryDir>
 #include <QtTest>
 
@@ -24,12 +26,67 @@ private slots:
     void body_isFollowed_nearTheTruth();
     void stretch_ofAFilm_isLookedAtAlone();
     void box_isFollowedBothWays();
+    void click_choosesAmongTwo_data();
+    void click_choosesAmongTwo();
+    void click_onNobody_isSaid();
+    void leaving_thePicture_isAGap();
+    void someoneElsePasses_thePlayerIsKept();
     void stop_givesBackWhatIsDone();
     void twice_theSame();
     void emptyPictures_nobodySeen_isSaid();
     void models_missingOrOthers_areSaid();
 
 private:
+    /// The film's pictures, upright.
+    std::vector<QImage> pictures() const
+    {
+        std::vector<QImage> all;
+        auto film = media::Film::open(m_film);
+        for (FrameIndex f(0); f.value < film->info().frames(); f = FrameIndex(f.value + 1)) {
+            const auto p = film->frame(f);
+            all.push_back(QImage(p->row(0), p->size.width, p->size.height, p->stride, QImage::Format_RGB32).copy());
+        }
+        return all;
+    }
+    /// As a folder of numbered pictures.
+    std::string filmOf(const char* name, const std::vector<QImage>& all) const
+    {
+        const QString folder = m_folder.filePath(QLatin1String(name));
+        QDir().mkpath(folder);
+        for (std::size_t n = 0; n < all.size(); ++n)
+            if (!all[n].save(folder + QStringLiteral("/%1.png").arg(n, 3, 10, QLatin1Char('0'))))
+                qFatal("cannot write a picture");
+        return folder.toStdString();
+    }
+    /// Two people side by side: the one on the right is the left one's mirror image.
+    std::string filmOfTwo() const
+    {
+        std::vector<QImage> both;
+        for (const auto& one : pictures()) {
+            QImage wide(2 * one.width(), one.height(), QImage::Format_RGB32);
+            QPainter painter(&wide);
+            painter.drawImage(0, 0, one);
+            painter.drawImage(one.width(), 0, one.mirrored(true, false));
+            painter.end();
+            both.push_back(wide);
+            if (both.size() == 12)
+                break;
+        }
+        return filmOf("two", both);
+    }
+    /// Middle of the hips on a picture.
+    static ImagePoint middleOf(const Pose& p)
+    {
+        const auto a = p[PosePoint::LeftHip].at, b = p[PosePoint::RightHip].at;
+        return {(a.x + b.x) / 2, (a.y + b.y) / 2};
+    }
+    ImagePoint trueMiddle(FrameIndex f) const
+    {
+        const auto a = findMark(m_sim->truth, f, {Part::Hip, BodySide::Left, {}})->at,
+                   b = findMark(m_sim->truth, f, {Part::Hip, BodySide::Right, {}})->at;
+        return {(a.x + b.x) / 2, (a.y + b.y) / 2};
+    }
+
     TrackOptions options() const
     {
         TrackOptions o;
@@ -115,6 +172,87 @@ void PoseTrackTest::box_isFollowedBothWays()
     QCOMPARE(track->seen(), std::int64_t(9));
     const ImagePoint nose = (*track->poses[4])[PosePoint::Nose].at;
     QVERIFY(nose.x > left && nose.x < right && nose.y > top - 20 && nose.y < bottom);
+}
+
+void PoseTrackTest::click_choosesAmongTwo_data()
+{
+    QTest::addColumn<bool>("isRight");
+    QTest::newRow("the left one") << false;
+    QTest::newRow("the right one") << true;
+}
+
+void PoseTrackTest::click_choosesAmongTwo()
+{
+    QFETCH(bool, isRight);
+    const double width = 640;
+    const ImagePoint left = trueMiddle(FrameIndex(4));
+    const ImagePoint chosen{isRight ? 2 * width - left.x : left.x, left.y};
+    TrackOptions o = options();
+    o.player = PlayerBox{FrameIndex(4), chosen};
+    const auto track = trackPose(filmOfTwo(), o);
+    QVERIFY2(track, track ? "" : track.error().text().c_str());
+    QCOMPARE(track->seen(), std::int64_t(12));
+    for (const auto& pose : track->poses)
+        QVERIFY2((middleOf(*pose).x > width) == isRight, qPrintable(QString::number(middleOf(*pose).x)));
+}
+
+void PoseTrackTest::click_onNobody_isSaid()
+{
+    TrackOptions o = options();
+    o.player = PlayerBox{FrameIndex(0), {3, 3}};
+    const auto track = trackPose(m_film, o);
+    QVERIFY(!track);
+    QCOMPARE(track.error().code, ErrorCode::NotFound);
+    QVERIFY2(track.error().message.find("where you clicked") != std::string::npos, track.error().message.c_str());
+}
+
+/// The camera lets the player out of the picture: what was seen stays, nothing is made up after.
+void PoseTrackTest::leaving_thePicture_isAGap()
+{
+    std::vector<QImage> pans;
+    for (const auto& one : pictures()) {
+        QImage panned(one.size(), QImage::Format_RGB32);
+        panned.fill(QColor(120, 130, 125));
+        QPainter painter(&panned);
+        painter.drawImage(60 * static_cast<int>(pans.size()), 0, one);
+        painter.end();
+        pans.push_back(panned);
+        if (pans.size() == 16)
+            break;
+    }
+    const auto track = trackPose(filmOf("leaving", pans), options());
+    QVERIFY2(track, track ? "" : track.error().text().c_str());
+    QVERIFY(track->poses[0] && track->poses[1]);
+    for (std::size_t f = 13; f < 16; ++f)
+        QVERIFY2(!track->poses[f], qPrintable(QString::number(f)));
+    for (const auto& m : bodyMarks(*track, evenClock(16, 30)))
+        QVERIFY2(m.frame.value < 13, nameOf(m.landmark).c_str());
+}
+
+/// Another body is carried across the picture before the player, who is followed on the far side of it.
+void PoseTrackTest::someoneElsePasses_thePlayerIsKept()
+{
+    const auto film = pictures();
+    const ImagePoint player = trueMiddle(FrameIndex(0));
+    const int width = 110; // of the other one's strip
+    std::vector<QImage> passing;
+    for (std::size_t n = 0; n < 26 && n < film.size(); ++n) {
+        QImage one = film[n].copy();
+        const QImage other = film[n].mirrored(true, false);
+        const int from = static_cast<int>(640 - player.x) - width / 2, to = 560 - 28 * static_cast<int>(n);
+        QPainter painter(&one);
+        painter.drawImage(to, 0, other, from, 0, width, 360);
+        painter.end();
+        passing.push_back(one);
+    }
+    TrackOptions o = options();
+    o.player = PlayerBox{FrameIndex(0), player};
+    const auto track = trackPose(filmOf("passing", passing), o);
+    QVERIFY2(track, track ? "" : track.error().text().c_str());
+    const auto& last = track->poses.back();
+    const auto f = FrameIndex(static_cast<std::int64_t>(passing.size()) - 1);
+    QVERIFY(last);
+    QVERIFY2((middleOf(*last) - trueMiddle(f)).length() < 30, qPrintable(QString::number(middleOf(*last).x)));
 }
 
 void PoseTrackTest::stop_givesBackWhatIsDone()

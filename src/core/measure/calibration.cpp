@@ -1,0 +1,71 @@
+#include "core/measure/calibration.h"
+
+#include <algorithm>
+#include <iterator>
+
+namespace kestrel {
+
+namespace {
+
+struct Row {
+    std::string_view kind;
+    Calibration calibration;
+};
+
+constexpr Row kRows[]{
+    {"advance", {0.75, 1}},
+    {"angle_change", {0.7, 1}},
+    {"clock", {0.5, 1}},
+    {"closure", {0.8, 1}},
+    {"crossing", {0.3, 1}},
+    {"distance", {0.5, 1}},
+    {"distance_ratio", {0.45, 1}},
+    {"drift", {1.35, 1.1}},
+    {"drift_across", {1.1, 1}},
+    {"drop", {0.7, 1}},
+    {"dwell", {1.15, 1}},
+    {"elevation", {0.65, 1}},
+    {"face", {0.6, 1}},
+    {"facing", {0.25, 1}},
+    {"fall", {0.55, 1}},
+    {"farthest_behind", {0.3, 0.75}},
+    {"first_on_line", {0.6, 1}},
+    {"flexion", {1.2, 1}},
+    {"inside", {0.5, 1}},
+    {"joint_angle", {0.75, 1}},
+    {"lean", {0.7, 1}},
+    {"lean_change", {1, 1.05}},
+    {"least_up", {1.05, 1}},
+    {"line_gap", {1, 1.15}},
+    {"line_up", {0.35, 1}},
+    {"offset_across", {0.75, 1}},
+    {"offset_along", {0.95, 1}},
+    {"offset_up", {0.8, 1}},
+    {"path_angle", {1, 0.95}},
+    {"path_straightness", {1, 0.95}},
+    {"peak_gap", {1, 0.7}},
+    {"peak_speed", {0.9, 1}},
+    {"peak_to_end", {1, 0.9}},
+    {"plane_overlap", {0.6, 1}},
+    {"rise", {0.8, 1}},
+    {"separation", {0.95, 1}},
+    {"share_along", {0.3, 1}},
+    {"speed_share", {1.3, 1.15}},
+    {"support", {0.25, 0.85}},
+    {"sync", {1, 1.1}},
+    {"tilt", {0.85, 1}},
+    {"travel", {0.9, 1}},
+    {"triangle", {0.2, 0.9}},
+    {"turned", {0.9, 1}},
+    {"velocity_along", {1, 1.1}},
+};
+
+} // namespace
+
+Calibration calibrationOf(std::string_view kind)
+{
+    const auto* found = std::find_if(std::begin(kRows), std::end(kRows), [kind](const Row& r) { return r.kind == kind; });
+    return found == std::end(kRows) ? Calibration{} : found->calibration;
+}
+
+} // namespace kestrel
