@@ -73,20 +73,20 @@ int main(int argc, char** argv)
     const std::string only = argc > 1 ? argv[1] : "";
     const QTemporaryDir folder;
     const std::string file = (folder.path() + QStringLiteral("/clip.mp4")).toStdString();
-    std::printf(
-        "# From film to judgement without a click\n\n"
-        "Made by `./kestrel tables`: each fault at %.1f, right-handed, 60 pictures a second at 1280x720, painted from "
-        "where its first "
-        "measure is read, marked by the\nprogram and judged with the known length and the view the coach gave: once with "
-        "the key positions the program proposed and "
-        "once with those\na coach placed. The program marks the body and the bat, and proposes key positions on films from the "
-        "side only: what rests on another implement or the ball, "
-        "or is\nseen from behind, cannot be called without a coach.\n\n"
-        "*Called*: goal 80 %%. *Falsely off*: readings off on films of the faultless athlete, goal at most 5 %%, of how "
-        "many that were read.\n\n"
-        "| skill | faults | called, %% | called, positions placed, %% | falsely off, %% | falsely off, positions placed, "
-        "%% |\n|---|---|---|---|---|---|\n",
-        kAmount);
+    std::printf("# From film to judgement without a click\n\n"
+                "Made by `./kestrel tables`: each fault at %.1f, right-handed, 60 pictures a second at 1280x720, painted from "
+                "where its first "
+                "measure is read, marked by the\nprogram and judged with the known length and the view the coach gave: once with "
+                "the key positions the program proposed and "
+                "once with those\na coach placed. The program marks the body and the bat, and from behind proposes only key "
+                "positions that go by "
+                "heights: what rests on another implement or the ball "
+                "cannot be called without a coach.\n\n"
+                "*Called*: goal 80 %%. *Falsely off*: readings off on films of the faultless athlete, goal at most 5 %%, of how "
+                "many that were read.\n\n"
+                "| skill | faults | called, %% | called, positions placed, %% | falsely off, %% | falsely off, positions placed, "
+                "%% |\n|---|---|---|---|---|---|\n",
+                kAmount);
     Row all;
     const bool isWhole = bench::eachSkill([&](const sim::SimSkill& skill, const Pack& pack) {
         if (!only.empty() && only != skill.id)

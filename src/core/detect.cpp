@@ -62,6 +62,16 @@ std::optional<double> secondsOf(const std::optional<Peak>& p)
     return p ? std::optional(p->seconds) : std::nullopt;
 }
 
+/// Rate of change on the sample nearest to an instant; 0: too few samples.
+double slopeAt(const Curve& c, double second)
+{
+    const Curve rate = rateOf(c);
+    const auto after = std::lower_bound(rate.seconds.begin(), rate.seconds.end(), second);
+    if (rate.isEmpty())
+        return 0;
+    return rate.values[static_cast<std::size_t>(std::min(after, rate.seconds.end() - 1) - rate.seconds.begin())];
+}
+
 Curve negated(Curve c)
 {
     for (double& v : c.values)
@@ -136,36 +146,46 @@ private:
 
     Detection look(const KeyPosition& k, const Detector& d)
     {
-        Detection none{k.id, {}, 0.5, {}};
+        const auto none = [&](const std::string& why) { return Detection{k.id, {}, 0.5, why}; };
         FramePosition from{FrameIndex(m_first)}, to{FrameIndex(m_last)};
         for (const auto& [other, bound] : {std::pair{&d.after, &from}, std::pair{&d.before, &to}}) {
             if (other->empty())
                 continue;
-            if (!m_found[*other].frame) {
-                none.why = "\"" + m_pack.findKeyPosition(*other)->name + "\" was not found, and this is looked for from there.";
-                return none;
-            }
+            if (!m_found[*other].frame)
+                return none("\"" + m_pack.findKeyPosition(*other)->name + "\" was not found, and this is looked for from there.");
             *bound = *m_found[*other].frame;
         }
+        if (d.withinMs > 0)
+            if (const auto start = m_repetition.clock().timeOf(from))
+                to = std::min(to, m_repetition.clock().positionAt(RealTime{start->seconds + d.withinMs / 1000}));
+        if (isAlong(d.kind) && !isSeenAlong())
+            return none("This goes by a place along the target line, which this view does not show.");
+        if (!(from < to))
+            return none("There is no film left to look on.");
         std::vector<PointPath> operands;
         for (const auto& role : d.points)
             operands.emplace_back(m_repetition, withoutLead(role, m_pack.leadSide));
-        if (!(from < to)) {
-            none.why = "There is no film left to look on.";
-            return none;
-        }
         const MeasureInput in(m_repetition, operands, from, to);
         const auto seconds = find(d, in);
-        if (!seconds) {
-            none.why = "Not found; mark what it goes by on every frame: " + sentenceOf(d) + ".";
-            return none;
-        }
+        if (!seconds)
+            return none("Not found; mark what it goes by on every frame: " + sentenceOf(d) + ".");
         const double interval = m_repetition.clock().meanInterval();
         Detection found{k.id, m_repetition.clock().positionAt(RealTime{*seconds + d.delayMs / 1000}), 0.5, {}};
         found.frame = std::clamp(*found.frame, FramePosition(FrameIndex(m_first)), FramePosition(FrameIndex(m_last)));
         found.uncertaintyFrames = std::max(0.5, interval > 0 ? d.doubtMs / 1000 / interval : 0.5);
         found.why = "Found by: " + sentenceOf(d) + ".";
         return found;
+    }
+
+    static bool isAlong(DetectorKind k)
+    {
+        return k == DetectorKind::Ahead || k == DetectorKind::Behind || k == DetectorKind::Crosses;
+    }
+
+    bool isSeenAlong() const
+    {
+        const View view = m_repetition.marking().scene.view;
+        return view != View::Front && view != View::Rear;
     }
 
     std::optional<double> find(const Detector& d, const MeasureInput& in) const
@@ -189,13 +209,22 @@ private:
             const auto top = peakOf(speed);
             return top ? firstStill(speed, m_roughness * kStillShare * top->value) : std::nullopt;
         }
-        case DetectorKind::Lands:
-            return height.isEmpty() ? std::nullopt : lastFall(height, lowestOf(height) + m_roughness * kLandShare * m_height);
+        case DetectorKind::Lands: {
+            const auto at =
+                height.isEmpty() ? std::nullopt : lastFall(height, lowestOf(height) + m_roughness * kLandShare * m_height);
+            const double speed = at ? slopeAt(height, *at) : 0;
+            return speed < 0 ? *at + (m_roughness - 1) * kLandShare * m_height / -speed : at;
+        }
         case DetectorKind::Leaves:
             return leaving(in);
         case DetectorKind::ComeApart: {
             const Curve gap = along([](BodyPoint p, BodyPoint q) { return (q - p).length(); });
-            return gap.isEmpty() ? std::nullopt : firstRise(gap, lowestOf(gap) + m_roughness * kApartShare * m_height);
+            if (gap.isEmpty())
+                return std::nullopt;
+            Curve beyond = gap;
+            for (double& v : beyond.values)
+                v -= lowestOf(gap);
+            return onset(beyond, kApartShare * m_height);
         }
         case DetectorKind::Closest:
             return peak(along([](BodyPoint p, BodyPoint q) { return -(q - p).length(); }));
@@ -214,7 +243,19 @@ private:
             start = start ? start : p;
             return (p - *start).length();
         });
-        return firstRise(away, m_roughness * kLeaveShare * m_height);
+        return onset(away, kLeaveShare * m_height);
+    }
+
+    /// When a way that begins from rest passes the threshold. On rough marks it is seen at a higher one, from which it is traced
+    /// back as if it had begun with a constant acceleration.
+    std::optional<double> onset(const Curve& way, double threshold) const
+    {
+        const auto seen = firstRise(way, m_roughness * threshold);
+        const double speed = seen ? slopeAt(way, *seen) : 0;
+        if (speed <= 0)
+            return seen;
+        const double sinceRest = 2 * m_roughness * threshold / speed;
+        return std::max(way.seconds.front(), *seen - sinceRest * (1 - std::sqrt(1 / m_roughness)));
     }
 
     static double lowestOf(const Curve& c) { return *std::min_element(c.values.begin(), c.values.end()); }

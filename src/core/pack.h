@@ -38,7 +38,7 @@ struct School {
 enum class DetectorKind {
     Highest,   ///< the point is highest
     Lowest,    ///< the point is lowest
-    Ahead,     ///< the point is furthest toward the target (side) or the dominant side (front, rear)
+    Ahead,     ///< the point is furthest toward the target; not from the front or rear, as Behind and Crosses
     Behind,    ///< the point is furthest the other way
     Fastest,   ///< the point moves fastest
     Still,     ///< the point first comes to rest
@@ -54,6 +54,7 @@ struct Detector {
     DetectorKind kind = DetectorKind::Highest;
     std::vector<PointRole> points; ///< one, or two for the last four kinds
     std::string after, before;     ///< key positions it is looked for between; empty: the film's ends
+    double withinMs = 0;           ///< looked for no longer than that after `after`; 0: to the end
     double delayMs = 0;            ///< how much later the key position is than what is found
     double doubtMs = 10;           ///< how far off it may be, to either side
     bool operator==(const Detector&) const = default;
@@ -233,7 +234,8 @@ const Band* bandFor(const Measure&, const std::string& school, std::optional<dou
 enum class MarkExtent { Measured, WholeBody };
 
 /// Landmarks to mark at a key position so that every measure of this view and variant can be judged, in the order of
-/// the body from head to feet. What is only reported asks for no click of its own; with the whole body, for none of ball or reference points.
+/// the body from head to feet. What is only reported asks for no click of its own; with the whole body, for none of ball or
+/// reference points.
 std::vector<Landmark> landmarksAt(const Pack&, std::string_view keyPosition, View, Hand, const std::string& variant,
                                   MarkExtent = MarkExtent::Measured);
 

@@ -158,6 +158,11 @@ private:
             d.after = readKeyPositionId(*after);
         if (const auto before = n.find("before"))
             d.before = readKeyPositionId(*before);
+        if (const auto within = n.find("withinMs")) {
+            d.withinMs = within->numberIn(1, 10'000);
+            if (d.after.empty())
+                within->wrong("it counts from the key position that \"after\" names, and none is named");
+        }
         if (const auto delay = n.find("delayMs"))
             d.delayMs = delay->numberIn(-1000, 1000);
         if (const auto doubt = n.find("doubtMs"))

@@ -5,8 +5,8 @@
 namespace kestrel::vision {
 
 /// Key positions that a pack's detectors find on marks of which the network made most. Those marks tremble from picture to
-/// picture: for this they are smoothed over 50 ms to either side, and the detectors' thresholds are wider. Only
-/// on films from the side: from elsewhere one in three was near the truth (docs/accuracy.md).
+/// picture: for this they are smoothed over 50 ms to either side, and the detectors' thresholds are wider. From the front or rear
+/// only those that go by heights (docs/accuracy.md).
 std::vector<Detection> proposeKeyPositions(const Pack&, Marking, const FrameClock&);
 
 } // namespace kestrel::vision
