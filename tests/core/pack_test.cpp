@@ -111,6 +111,13 @@ void PackTest::load_mistake_isNamedWithItsPlace_data()
     QTest::newRow("a detector after nothing") << "/keyPositions/2/detector/after"
                                               << "\"leap\""
                                               << "leap";
+    QTest::newRow("a bound after nothing") << "/keyPositions/1/detector/withinMs"
+                                           << "200"
+                                           << "none is named";
+    QTest::newRow("a stand-in for nothing") << "/keyPositions/1"
+                                            << R"({"id": "lift", "name": "L", "recognise": "R", "otherwise":
+                                                 {"kind": "highest", "points": ["knee.lead"]}})"
+                                            << "no detector";
     QTest::newRow("a question with one answer") << "/observations/0/choices"
                                                 << R"([{"id": "a", "text": "A", "verdict": "off"}])"
                                                 << "at least two";
