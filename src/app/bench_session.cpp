@@ -1,6 +1,5 @@
 #include "app/bench_session.h"
 
-#include "app/background.h"
 #include "app/row_edits.h"
 #include "app/settings.h"
 #include "core/doubt.h"
@@ -16,8 +15,9 @@ namespace kestrel::app {
 namespace {
 
 constexpr int kTickMs = 8;
-constexpr double kClickSigma = 1.5; // pixels; what a careful click is worth
-constexpr double kShortestLine = 8; // pixels; a shorter drag is a slip
+constexpr double kClickSigma = 1.5;      // pixels; what a careful click is worth
+constexpr double kShortestLine = 8;      // pixels; a shorter drag is a slip
+constexpr std::size_t kManyMarks = 2000; // a body marked on every picture, not at key positions alone
 
 } // namespace
 
@@ -45,7 +45,7 @@ BenchSession::BenchSession(Workspace& workspace, QObject* parent) : QObject(pare
     });
     takeSettings();
     m_reviewTurn.setSingleShot(true);
-    connect(&m_reviewTurn, &QTimer::timeout, this, &BenchSession::reviewChanged);
+    connect(&m_reviewTurn, &QTimer::timeout, this, &BenchSession::takeReviewTurn);
     m_tick.setTimerType(Qt::PreciseTimer);
     m_tick.setInterval(kTickMs);
     connect(&m_tick, &QTimer::timeout, this, &BenchSession::playOn);
@@ -57,6 +57,7 @@ void BenchSession::open(store::ClipId id)
     m_clip = {};
     m_clip.id = id;
     m_repetition = {};
+    m_judged = {};
     m_frame = FrameIndex(0);
     m_loop.reset();
     m_selectedMark.reset();
@@ -111,7 +112,7 @@ void BenchSession::close()
     m_repetitions.clear();
     m_repetition = {};
     m_marking = {};
-    m_others.clear();
+    m_judged = {};
     unjudge();
     m_clock = {};
     m_hasFilm = false;
@@ -143,10 +144,10 @@ void BenchSession::reload()
     const Marking marked = std::exchange(m_marking, m_workspace.valueOr(m_workspace.library().marking(m_repetition.id)));
     const bool changedElsewhere = m_marking == marked; // another repetition, the pack, the day
     if (changedElsewhere)
-        m_others.clear();
+        m_judged.read.clear();
     if (changedElsewhere || m_otherSideOf != m_repetition.id) {
         m_otherSideOf = m_repetition.id;
-        m_fromOtherSide = fromOtherSide(m_workspace, m_repetition.id);
+        m_fromOtherSide = toRead(m_repetition.id).fromOtherSide;
     }
     m_clock = m_shown.empty() ? evenClock(m_clip.film.frames, std::max(1.0, m_clip.clock.capture))
                               : FrameClock(m_shown, m_clip.clock.slowFactor());
@@ -160,28 +161,72 @@ void BenchSession::reload()
 
 void BenchSession::unjudge()
 {
-    m_review.reset();
+    m_judging.stop();
+    m_isJudging = m_isJudged = false;
     m_reviewTurn.start();
 }
 
-const Review& BenchSession::review() const
+/// What is known of a repetition beside the shown one; without marks when it cannot be read from the library.
+ToRead BenchSession::toRead(store::RepetitionId id) const
 {
-    if (!m_review) {
-        m_review.emplace();
-        if (m_pack) {
-            ReadOptions options{m_day.school, {}, m_tasks, {}};
-            for (const auto& [skill, fault] : m_athlete.notYetTaught)
-                if (skill == m_day.skill)
-                    options.notYetTaught.push_back(fault);
-            std::vector<ReadRepetition> all{readRepetition(*m_pack, kestrel::Repetition(m_marking, m_clock), options,
-                                                           m_fromOtherSide ? &*m_fromOtherSide : nullptr)};
-            for (const auto& r : m_repetitions)
-                if (const ReadRepetition* other = r.id == m_repetition.id ? nullptr : readOther(r.id, options))
-                    all.push_back(*other);
-            m_review = calcReview(*m_pack, all, options, 0);
-        }
+    ToRead given{m_workspace.library().marking(id).value_or(Marking{}), nullptr};
+    if (auto other = fromOtherSide(m_workspace, id))
+        given.fromOtherSide = std::make_shared<const kestrel::Repetition>(std::move(*other));
+    return given;
+}
+
+ToJudge BenchSession::toJudge() const
+{
+    ToJudge work{*m_pack, {m_day.school, {}, m_tasks, {}}, m_clock, {m_marking, m_fromOtherSide}, {}, m_judged.read, {}};
+    for (const auto& [skill, fault] : m_athlete.notYetTaught)
+        if (skill == m_day.skill)
+            work.options.notYetTaught.push_back(fault);
+    for (const auto& r : m_repetitions) {
+        if (r.id == m_repetition.id)
+            continue;
+        work.others.push_back(r.id);
+        if (work.read.count(r.id) == 0)
+            work.unread[r.id] = toRead(r.id);
     }
-    return *m_review;
+    return work;
+}
+
+void BenchSession::judgeLater(ToJudge work)
+{
+    m_isJudging = true;
+    m_judging = Background::run(
+        this, [work = std::move(work)](std::stop_token) { return judge(work); },
+        [this](Judged judged) {
+            m_judged = std::move(judged);
+            m_isJudging = false;
+            m_isJudged = true;
+            emit reviewChanged();
+        });
+}
+
+/// The turn of its own after a change: what takes long is judged elsewhere, and only then announced.
+void BenchSession::takeReviewTurn()
+{
+    if (m_pack && !m_isJudged && !m_isJudging)
+        if (ToJudge work = toJudge(); work.marks() > kManyMarks)
+            return judgeLater(std::move(work));
+    emit reviewChanged();
+}
+
+const Judged& BenchSession::judged() const
+{
+    if (m_isJudged || m_isJudging || m_marking.marks.size() > kManyMarks)
+        return m_judged; // where there is much, takeReviewTurn() sees to it
+    if (!m_pack) {
+        m_judged = {};
+    } else {
+        ToJudge work = toJudge();
+        if (work.marks() > kManyMarks)
+            return m_judged;
+        m_judged = judge(std::move(work));
+    }
+    m_isJudged = true;
+    return m_judged;
 }
 
 void BenchSession::takeFilm(const media::FilmInfo& info, const std::string& indexBytes)
@@ -294,7 +339,7 @@ void BenchSession::setRepetition(store::RepetitionId id)
         std::find_if(m_repetitions.begin(), m_repetitions.end(), [id](const store::Repetition& r) { return r.id == id; });
     if (wanted == m_repetitions.end() || id == m_repetition.id)
         return;
-    m_others.clear();
+    m_judged = {};
     m_repetition = *wanted;
     m_selectedReading.clear();
     reload();
@@ -498,26 +543,6 @@ void BenchSession::removeKeyPosition(const std::string& id)
     const KeyPosition* k = m_pack ? m_pack->findKeyPosition(id) : nullptr;
     editEvent(tr("remove %1").arg(QString::fromStdString(k ? k->name : id)), id, std::nullopt);
     emit frameChanged();
-}
-
-/// Null: it cannot be read from the library.
-const ReadRepetition* BenchSession::readOther(store::RepetitionId id, const ReadOptions& options) const
-{
-    if (const auto known = m_others.find(id); known != m_others.end())
-        return &known->second;
-    auto marking = m_workspace.library().marking(id);
-    if (!marking)
-        return nullptr;
-    const auto seen = fromOtherSide(m_workspace, id);
-    return &m_others
-                .emplace(id, readRepetition(*m_pack, kestrel::Repetition(std::move(*marking), m_clock), options,
-                                            seen ? &*seen : nullptr))
-                .first->second;
-}
-
-std::vector<SegmentCurve> BenchSession::sequenceCurves() const
-{
-    return m_pack ? segmentCurves(*m_pack, kestrel::Repetition(m_marking, m_clock)) : std::vector<SegmentCurve>{};
 }
 
 bool BenchSession::isTaught(const std::string& fault) const

@@ -1,6 +1,8 @@
 #pragma once
 
+#include "app/background.h"
 #include "app/decode_service.h"
+#include "app/judging.h"
 #include "app/other_side.h"
 #include "app/workspace.h"
 #include "core/play_run.h"
@@ -40,8 +42,10 @@ public:
     const store::Repetition& repetition() const { return m_repetition; }
     const Pack* pack() const { return m_pack; }
     const Marking& marking() const { return m_marking; }
-    /// Judged when first asked for after a change.
-    const Review& review() const;
+    /// Judged when first asked for after a change; where there is much to go through, on another thread, and until
+    /// reviewChanged() it is the one before the change, or an empty one.
+    const Review& review() const { return judged().review; }
+    bool isJudged() const { return m_isJudged; } ///< false: nobody has asked since the last change, or reviewChanged() is to come
     const FrameClock& clock() const { return m_clock; }
     /// How much of the film is indexed, 0 to 1; empty: it is open, or was known.
     std::optional<double> indexing() const { return m_indexing; }
@@ -103,7 +107,7 @@ public:
     void moveKeyPosition(const std::string& id, FrameIndex);
     void removeKeyPosition(const std::string& id);
     /// How fast each segment turns, for drawing; empty without a sequence.
-    std::vector<SegmentCurve> sequenceCurves() const;
+    const std::vector<SegmentCurve>& sequenceCurves() const { return judged().curves; }
     /// Whether the athlete has been taught to avoid that fault; what is not yet taught is never blamed.
     void setTaught(const std::string& fault, bool);
     bool isTaught(const std::string& fault) const;
@@ -163,7 +167,11 @@ signals:
 private:
     void reload();
     void unjudge();
-    const ReadRepetition* readOther(store::RepetitionId, const ReadOptions&) const;
+    ToRead toRead(store::RepetitionId) const;
+    ToJudge toJudge() const;
+    const Judged& judged() const;
+    void judgeLater(ToJudge);
+    void takeReviewTurn();
     void openFilm();
     void takeFilm(const media::FilmInfo&, const std::string& indexBytes);
     void keepIndex(const std::string& indexBytes);
@@ -189,11 +197,12 @@ private:
     Marking m_marking;
     FrameClock m_clock;
     std::vector<MediaTime> m_shown;
-    mutable std::optional<Review> m_review; // empty: not judged since the last change
-    /// The clip's other repetitions, read when first asked for, until something beside the shown one changes.
-    mutable std::map<store::RepetitionId, ReadRepetition> m_others;
+    mutable Judged m_judged; // its `read` holds good until something beside the shown repetition changes
+    mutable bool m_isJudged = false;
+    bool m_isJudging = false; // on another thread
+    Background m_judging;
     /// The shown repetition filmed from another side, and whose that is.
-    std::optional<kestrel::Repetition> m_fromOtherSide;
+    std::shared_ptr<const kestrel::Repetition> m_fromOtherSide;
     store::RepetitionId m_otherSideOf;
     int m_tasks = 1; ///< that go home
     QTimer m_reviewTurn;

@@ -81,7 +81,7 @@ PageView::PageView(Workspace& workspace, BenchSession& session, QWidget* parent)
             make();
     };
     connect(m_voice, &QComboBox::activated, this, outdate);
-    connect(&session, &BenchSession::markingChanged, this, outdate);
+    connect(&session, &BenchSession::reviewChanged, this, outdate);
     connect(&session, &BenchSession::clipChanged, this, outdate);
     connect(m_pdf, &QPushButton::clicked, this, [this] { chooseAndSave(QStringLiteral(".pdf")); });
     connect(m_html, &QPushButton::clicked, this, [this] { chooseAndSave(QStringLiteral(".html")); });

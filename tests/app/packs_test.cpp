@@ -114,7 +114,7 @@ void PacksTest::band_edited_isStored_andJudgesAnew_undoRestores()
 {
     const auto clip = m_window->addFilmedPitch();
     markAll(clip);
-    const auto verdict = [&] { return m_window->session().review().findReading("trunk_lean_lift")->verdict; };
+    const auto verdict = [&] { return m_window->review().findReading("trunk_lean_lift")->verdict; };
     QVERIFY(verdict() != Verdict::Off);
     (*m_window)->goTo(app::MainWindow::Place::Packs);
     QTest::mouseClick(find<QPushButton>("makeItMine"), Qt::LeftButton);
@@ -254,7 +254,7 @@ void PacksTest::observation_answered_isStored_callsItsFault_undo()
     emit eyes->activated(eyes->currentIndex());
     const auto answers = [&] { return (*m_window)->workspace().library().marking(clip)->answers; };
     QCOMPARE(answers().at("eyes_fixed"), std::string("later"));
-    QCOMPARE(m_window->session().review().observed.size(), std::size_t{1});
+    QCOMPARE(m_window->review().observed.size(), std::size_t{1});
     m_window->restart();
     QCOMPARE(answers().size(), std::size_t{1}); // it is in the library
     QVERIFY(m_window->openOnBench(clip));
@@ -276,8 +276,8 @@ void PacksTest::tasks_setToTwo_secondCueIsShown()
     QVERIFY(store::Library::open(m_window->folder().toStdString())->addMarking(clip, m));
     QVERIFY(m_window->openOnBench(clip));
     auto* also = m_window->find<QLabel>(QStringLiteral("also"));
-    QVERIFY(!m_window->session().review().later.empty()); // something to be the second
-    QVERIFY(m_window->session().review().oneThing && m_window->session().review().alsoNow.empty() && also->isHidden());
+    QVERIFY(!m_window->review().later.empty()); // something to be the second
+    QVERIFY(m_window->review().oneThing && m_window->review().alsoNow.empty() && also->isHidden());
     QTest::mouseClick(m_window->find<QToolButton>(QStringLiteral("showSettings")), Qt::LeftButton);
     auto* form = m_window->find<QFrame>(QStringLiteral("settings"));
     auto* tasks = form->findChild<QComboBox*>(QStringLiteral("tasks"));
@@ -285,9 +285,9 @@ void PacksTest::tasks_setToTwo_secondCueIsShown()
     emit tasks->activated(1);
     form->close();
     QCOMPARE(app::Settings::tasks(), 2);
-    QCOMPARE(m_window->session().review().alsoNow.size(), std::size_t(1));
+    QCOMPARE(m_window->review().alsoNow.size(), std::size_t(1));
     QVERIFY(QTest::qWaitFor([&] { return !also->isHidden(); }));
-    const auto& second = m_window->session().review().alsoNow;
+    const auto& second = m_window->review().alsoNow;
     QCOMPARE(second.size(), std::size_t(1));
     QVERIFY2(also->text().contains(QString::fromStdString(second.front().cue.teen)), qPrintable(also->text()));
     app::Settings::setTasks(1);
@@ -317,7 +317,7 @@ void PacksTest::sequence_isDrawnWithItsSentence()
 void PacksTest::reportedMeasure_saysReported()
 {
     markAll(m_window->addFilmedPitch());
-    const Reading* r = m_window->session().review().findReading("release_height");
+    const Reading* r = m_window->review().findReading("release_height");
     QVERIFY(r && r->value && !r->low && !r->high);
     QVERIFY2(r->why.find("reported only") != std::string::npos, r->why.c_str());
 }

@@ -52,6 +52,14 @@ store::ClipId Window::addFilmedPitch()
     return addFilm(filmedPitch().file.toStdString(), truth.film.frames, truth.clock.capture);
 }
 
+const Review& Window::review()
+{
+    session().review(); // asks
+    if (!QTest::qWaitFor([&] { return session().isJudged(); }, 10000))
+        qFatal("never judged");
+    return session().review();
+}
+
 store::ClipId Window::addFilm(const std::string& file, std::int64_t frames, double rate)
 {
     const auto& truth = filmedPitch().truth.truth;

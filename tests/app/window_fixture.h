@@ -35,6 +35,8 @@ public:
     app::MainWindow& operator*() { return *m_window; }
     app::MainWindow* operator->() { return m_window.get(); }
     app::BenchSession& session() { return m_window->session(); }
+    /// Of what is on the bench now; waits where it is judged on another thread.
+    const Review& review();
     QString folder() const { return m_folder.path(); }
 
     /// An athlete as tall as the filmed one, with a filming day and the film; stored without the window.
