@@ -4,7 +4,8 @@ namespace kestrel::media {
 
 namespace {
 
-constexpr double kFullShare = 0.9; // of the ceiling; the rest holds pictures at half size
+// Of the ceiling. The rest holds pictures at half size, so that in all 1 GiB holds two groups of 250 at 1920x1080.
+constexpr double kFullShare = 0.76;
 // How much farther away what lies behind counts: going backward, a whole group has to fit ahead.
 constexpr double kBehindForward = 2, kBehindBackward = 7;
 constexpr std::size_t kFewest = 2; // pictures kept whatever they weigh: the one shown and the one that comes
