@@ -51,11 +51,14 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
     window.resize(1280, 800);
     window.show();
     auto& library = window.workspace().library();
-    store::ClipId marked, unmarked;
+    store::ClipId marked, unmarked, filmedAtOnce;
     for (const auto& a : library.athletes().value_or(std::vector<store::Athlete>{}))
         for (const auto& d : library.days(a.id).value_or(std::vector<store::FilmingDay>{}))
             for (const auto& c : library.clips(d.id).value_or(std::vector<store::Clip>{}))
                 if (const auto m = library.marking(c.id); m && m->events.size() > 5 && m->athlete.age > 12) {
+                    const auto repetitions = library.repetitions(c.id);
+                    if (c.scene.view == View::Side && library.otherSide(repetitions->front().id).value_or(std::nullopt))
+                        filmedAtOnce = c.id;
                     marked = c.id;
                     window.roster()->select(a.id);
                 } else if (m && m->events.empty() && c.scene.view == View::Side && d.skill == "overhand-pitch") {
@@ -107,6 +110,16 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
     window.goTo(MainWindow::Place::Page);
     waitFor([&] { return window.page()->isReady(); });
     shoot(QStringLiteral("page"));
+    if (filmedAtOnce.isValid()) { // a turn that one camera alone could not show
+        painted = false;
+        window.openClip(filmedAtOnce);
+        waitFor([&] { return session.hasFilm() && painted; });
+        for (const auto& r : session.review().readings)
+            if (r.isFromTwoViews && r.verdict == Verdict::OnTarget && session.selectedReading().empty())
+                session.selectReading(r.measure);
+        waitFor([&] { return window.bench()->strip()->picturesReady() >= 10; });
+        shoot(QStringLiteral("filmed-at-once"));
+    }
     if (unmarked.isValid()) {
         painted = false;
         window.openClip(unmarked);

@@ -1,11 +1,14 @@
 #include "vision/pose_track.h"
 
+#include "media/file_digest.h"
 #include "media/film.h"
 #include "vision/person_finder.h"
 
 #include <algorithm>
 #include <atomic>
 #include <filesystem>
+#include <fstream>
+#include <set>
 #include <thread>
 #include <utility>
 
@@ -19,10 +22,43 @@ constexpr std::int64_t kLeastStretch = 30;
 // another size by that much, they are read again.
 constexpr std::int64_t kSettles = 12;
 constexpr double kSettled = 0.12;
+constexpr const char* kFinderNetwork = "pose_detection.tflite";
 
 std::string inFolder(const std::string& folder, const char* name)
 {
     return (std::filesystem::path(folder) / name).string();
+}
+
+const char* bodyNetwork(const TrackOptions& o)
+{
+    return o.isQuick ? "pose_landmark_lite.tflite" : "pose_landmark_full.tflite";
+}
+
+/// The sums that lie beside the networks; none where they were taken elsewhere.
+std::set<std::string> knownSums(const std::string& folder)
+{
+    std::set<std::string> sums;
+    for (const char* list : {"SHA256SUMS", "heavy.sha256"}) {
+        std::ifstream in(inFolder(folder, list));
+        for (std::string line; std::getline(in, line);)
+            sums.insert(line.substr(0, line.find(' ')));
+    }
+    return sums;
+}
+
+/// A network with a wrong byte may still load, and would mark a little beside the body.
+Expected<void> checkNetworks(const TrackOptions& o)
+{
+    const auto sums = knownSums(o.models);
+    for (const char* name : {kFinderNetwork, bodyNetwork(o)}) {
+        const auto sum = media::calcSha256(inFolder(o.models, name)); // one that is missing is said when it is loaded
+        if (sum && !sums.empty() && sums.count(*sum) == 0)
+            return fail(ErrorCode::BadArgument,
+                        "This network is damaged: its content is not what SHA256SUMS beside it says. Install it "
+                        "anew; marking by hand works without it.",
+                        inFolder(o.models, name));
+    }
+    return {};
 }
 
 /// What a thread needs of its own.
@@ -36,10 +72,10 @@ struct Eyes {
         auto film = media::Film::open(file, {.stop = o.stop, .knownIndex = o.knownIndex});
         if (!film)
             return tl::unexpected(film.error());
-        auto finder = PersonFinder::load(inFolder(o.models, "pose_detection.tflite"));
+        auto finder = PersonFinder::load(inFolder(o.models, kFinderNetwork));
         if (!finder)
             return tl::unexpected(finder.error());
-        auto reader = PoseReader::load(inFolder(o.models, o.isQuick ? "pose_landmark_lite.tflite" : "pose_landmark_full.tflite"));
+        auto reader = PoseReader::load(inFolder(o.models, bodyNetwork(o)));
         if (!reader)
             return tl::unexpected(reader.error());
         return Eyes{std::move(*film), std::move(*finder), std::move(*reader)};
@@ -184,6 +220,8 @@ std::int64_t PoseTrack::seen() const
 
 Expected<PoseTrack> trackPose(const std::string& file, const TrackOptions& options)
 {
+    if (auto sound = checkNetworks(options); !sound)
+        return tl::unexpected(sound.error());
     auto eyes = Eyes::open(file, options);
     if (!eyes)
         return tl::unexpected(eyes.error());

@@ -35,6 +35,7 @@ private slots:
     void twice_theSame();
     void emptyPictures_nobodySeen_isSaid();
     void models_missingOrOthers_areSaid();
+    void model_withAWrongByte_isSaid();
 
 private:
     /// The film's pictures, upright.
@@ -307,6 +308,30 @@ void PoseTrackTest::models_missingOrOthers_areSaid()
     QVERIFY(!other && other.error().code == ErrorCode::BadArgument);
     QVERIFY(other.error().file.find("lite") != std::string::npos);
     QVERIFY(!trackPose("gone.mp4", options()));
+}
+
+/// It would still load, and mark a little beside the body.
+void PoseTrackTest::model_withAWrongByte_isSaid()
+{
+    const QString copy = m_folder.filePath(QStringLiteral("damaged"));
+    QVERIFY(QDir().mkpath(copy));
+    for (const auto* name : {"pose_detection.tflite", "pose_landmark_lite.tflite", "SHA256SUMS"})
+        QVERIFY(QFile::copy(QString::fromStdString(options().models) + QLatin1Char('/') + QLatin1String(name),
+                            copy + QLatin1Char('/') + QLatin1String(name)));
+    TrackOptions o = options();
+    o.models = copy.toStdString();
+    o.last = FrameIndex(1);
+    QVERIFY(trackPose(m_film, o));
+    QFile network(copy + QStringLiteral("/pose_landmark_lite.tflite"));
+    QVERIFY(network.setPermissions(network.permissions() | QFile::WriteOwner) && network.open(QIODevice::ReadWrite));
+    QVERIFY(network.seek(network.size() / 2));
+    const char was = network.peek(1).at(0);
+    QVERIFY(network.putChar(static_cast<char>(was ^ 1)));
+    network.close();
+    const auto damaged = trackPose(m_film, o);
+    QVERIFY(!damaged);
+    QVERIFY2(damaged.error().message.find("damaged") != std::string::npos, damaged.error().message.c_str());
+    QVERIFY(damaged.error().file.find("lite") != std::string::npos);
 }
 
 KESTREL_TEST(PoseTrackTest)

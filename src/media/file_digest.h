@@ -1,0 +1,12 @@
+#pragma once
+
+#include "core/error.h"
+
+#include <string>
+
+namespace kestrel::media {
+
+/// SHA-256 of a file's content, in small hexadecimal digits. Errors: CannotOpen.
+Expected<std::string> calcSha256(const std::string& file);
+
+} // namespace kestrel::media
