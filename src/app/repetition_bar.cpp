@@ -167,6 +167,8 @@ void RepetitionBar::refresh()
     QString text = all.size() > 1 ? tr("Repetition %1 of %2").arg(here + 1).arg(all.size()) : tr("One repetition");
     if (here < all.size() && !all[here].outcome.empty())
         text += QStringLiteral(" · ") + QString::fromStdString(all[here].outcome).left(18);
+    if (!all.empty() && m_session.otherSide())
+        text += tr(" · two films");
     m_edit->setText(text);
 }
 

@@ -55,9 +55,10 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
     for (const auto& a : library.athletes().value_or(std::vector<store::Athlete>{}))
         for (const auto& d : library.days(a.id).value_or(std::vector<store::FilmingDay>{}))
             for (const auto& c : library.clips(d.id).value_or(std::vector<store::Clip>{}))
-                if (const auto m = library.marking(c.id); m && m->events.size() > 5 && m->athlete.age > 12) {
+                if (const auto m = library.marking(c.id);
+                    m && m->events.size() > 5 && m->athlete.age > 12 && c.scene.view == View::Side) {
                     const auto repetitions = library.repetitions(c.id);
-                    if (c.scene.view == View::Side && library.otherSide(repetitions->front().id).value_or(std::nullopt))
+                    if (library.otherSide(repetitions->front().id).value_or(std::nullopt))
                         filmedAtOnce = c.id;
                     marked = c.id;
                     window.roster()->select(a.id);

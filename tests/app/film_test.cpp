@@ -276,6 +276,7 @@ void FilmUseTest::repetition_filmedAtOnce_isReadFromBothFilms_undo()
     QVERIFY(separation()->value);
     QVERIFY(separation()->isFromTwoViews);
     QVERIFY(session().otherSide());
+    QVERIFY(m_window->find<QToolButton>(QStringLiteral("editRepetition"))->text().contains(QStringLiteral("two films")));
 
     workspace.undoStack().undo();
     QCOMPARE(separation()->verdict, Verdict::NotFromThisView);

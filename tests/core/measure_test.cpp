@@ -450,7 +450,7 @@ const std::vector<Case>& cases()
          {"ball"},
          Unit::Centimetre,
          true,
-         {{10, "ball", 100, 300}, {15, "ball", 120, 100}, {20, "ball", 140, 140}},
+         {{10, "ball", 100, 300}, {13, "ball", 110, 120}, {15, "ball", 120, 100}, {20, "ball", 140, 140}},
          40},
         {"way elevation: up and ahead",
          "way_elevation",
@@ -599,6 +599,10 @@ void MeasureTest::kind_anyPointMissing_isNotMarkedAndNamesIt()
                                                     "least_up"};
     const bool pathKind = kAlongTheWay.count(c.kind) > 0;
     static const std::set<std::string> kOwnSentence{"path_angle", "plane_overlap", "velocity_along", "line_gap", "first_on_line"};
+    if (c.kind == std::string("fall")) { // what is highest between two clicks is unknown
+        const Reading r = read(c, markingOf({c.marks.front(), c.marks.back()}, c.view));
+        QVERIFY2(!r.value && r.why.find("in between") != std::string::npos, r.why.c_str());
+    }
     if (kOwnSentence.count(c.kind) > 0)
         return;
     for (std::size_t i = 0; i < c.marks.size(); ++i) {
