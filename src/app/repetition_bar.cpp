@@ -43,6 +43,7 @@ public:
         speed->setObjectName(QStringLiteral("ballSpeed"));
         speed->setRange(0, 300);
         speed->setDecimals(1);
+        speed->setButtonSymbols(QAbstractSpinBox::NoButtons);
         speed->setSuffix(BenchSession::tr(" km/h"));
         speed->setSpecialValueText(BenchSession::tr("not measured"));
         speed->setValue(r.ballSpeed.value_or(0) * kKilometresPerHour);

@@ -24,14 +24,14 @@ QWidget { color: @ink; }
 QToolTip { background: @panel; color: @ink; border: 1px solid @rule; padding: 4px; }
 QPushButton, QToolButton { background: @panel; border: 1px solid @rule; border-radius: 4px; padding: 5px 10px; }
 QPushButton:hover, QToolButton:hover { border-color: @slate; }
-QPushButton:focus, QToolButton:focus, QLineEdit:focus, QComboBox:focus, QDoubleSpinBox:focus, QDateEdit:focus { border: 1px solid @slate; }
+QPushButton:focus, QToolButton:focus, QLineEdit:focus, QPlainTextEdit:focus, QComboBox:focus, QDoubleSpinBox:focus, QDateEdit:focus { border: 1px solid @slate; }
 QPushButton:checked, QToolButton:checked { background: @slatePale; border-color: @slate; }
 QPushButton:disabled, QToolButton:disabled { color: @muted; }
 QPushButton[primary="true"] { background: @slate; color: @panel; border-color: @slate; font-weight: 600; }
 QPushButton[primary="true"]:disabled { background: @rule; color: @muted; border-color: @rule; }
 QToolButton[flat="true"] { border: none; background: transparent; padding: 4px 6px; }
 QToolButton[flat="true"]:hover, QToolButton[flat="true"]:checked { background: @slatePale; }
-QLineEdit, QComboBox, QDoubleSpinBox, QDateEdit { background: @panel; border: 1px solid @rule; border-radius: 4px; padding: 4px 6px; selection-background-color: @slate; }
+QLineEdit, QPlainTextEdit, QComboBox, QDoubleSpinBox, QDateEdit { background: @panel; border: 1px solid @rule; border-radius: 4px; padding: 4px 6px; selection-background-color: @slate; }
 QDateEdit[flat="true"] { font-size: 15px; font-weight: 600; border-color: transparent; padding-left: 0; }
 QComboBox::drop-down { border: none; width: 20px; }
 QComboBox::down-arrow { image: url(@arrow); width: 12px; height: 12px; }
