@@ -20,8 +20,8 @@ constexpr std::int64_t kStretches = 2; // at once: as many as the weakest machin
 constexpr std::int64_t kLeastStretch = 30;
 // The finder's region is rough, and the first bodies read in it may be: after so many pictures it has settled, and where it was
 // another size by that much, they are read again.
-constexpr std::int64_t kSettles = 12;
-constexpr double kSettled = 0.12;
+constexpr std::int64_t kSettles = 18;
+constexpr double kSettled = 0.08;
 constexpr const char* kFinderNetwork = "pose_detection.tflite";
 
 std::string inFolder(const std::string& folder, const char* name)

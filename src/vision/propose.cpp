@@ -12,22 +12,25 @@ namespace {
 constexpr double kReach = 0.05;        // seconds
 constexpr double kRoughness = 2.5;     // of thresholds
 constexpr double kDoubtSeconds = 0.03; // half the width
+constexpr double kLeavesDoubtMs = 100; // from the front or rear
 
-bool isOfHeight(const std::optional<Detector>& d)
+bool isSeenFromAnEnd(const std::optional<Detector>& d)
 {
-    return d && (d->kind == DetectorKind::Highest || d->kind == DetectorKind::Lowest);
+    return d && (d->kind == DetectorKind::Highest || d->kind == DetectorKind::Lowest || d->kind == DetectorKind::Leaves);
 }
 
-/// The pack with those detectors alone that go by heights. From the front or rear a height is seen as well as from a side; how
-/// fast or how far a point moves is not.
-Pack byHeights(Pack pack)
+/// The pack with those detectors alone that mean the same from the front or rear. A height is seen as well as from a side, and a
+/// first move a little later; how fast or how far a point moves is not seen.
+Pack asSeenFromAnEnd(Pack pack)
 {
     for (auto& k : pack.keyPositions) {
-        if (!isOfHeight(k.detector))
+        if (!isSeenFromAnEnd(k.detector))
             k.detector = k.otherwise;
         k.otherwise.reset();
-        if (!isOfHeight(k.detector))
+        if (!isSeenFromAnEnd(k.detector))
             k.detector.reset();
+        else if (k.detector->kind == DetectorKind::Leaves)
+            k.detector->doubtMs = std::max(k.detector->doubtMs, kLeavesDoubtMs);
     }
     return pack;
 }
@@ -48,12 +51,16 @@ std::vector<Detection> proposeKeyPositions(const Pack& pack, Marking marking, co
             if (m.source != Source::Coach)
                 marking.marks.push_back(m);
     }
-    auto found = detectKeyPositions(isFromSide ? pack : byHeights(pack), Repetition(std::move(marking), clock), kRoughness);
+    auto found = detectKeyPositions(isFromSide ? pack : asSeenFromAnEnd(pack), Repetition(std::move(marking), clock), kRoughness);
     for (auto& d : found)
         d.uncertaintyFrames = std::max(d.uncertaintyFrames, kDoubtSeconds / std::max(clock.meanInterval(), 1e-6));
     for (const auto& k : pack.keyPositions) // in the pack's order those that this view does not show come last
         if (k.detector && std::none_of(found.begin(), found.end(), [&](const Detection& d) { return d.keyPosition == k.id; }))
-            found.push_back({k.id, {}, 0.5, "From here the program proposes only what goes by heights; place this one by hand."});
+            found.push_back(
+                {k.id,
+                 {},
+                 0.5,
+                 "From here the program proposes only what goes by heights and by the first move; place this one by hand."});
     return found;
 }
 
