@@ -80,7 +80,7 @@ int main(int argc, char** argv)
                 "the key positions the program proposed and "
                 "once with those\na coach placed. The program marks the body and the bat, and from behind proposes only key "
                 "positions that go by "
-                "heights: what rests on another implement or the ball "
+                "heights or a first move: what rests on another implement or the ball "
                 "cannot be called without a coach.\n\n"
                 "*Called*: goal 80 %%. *Falsely off*: readings off on films of the faultless athlete, goal at most 5 %%, of how "
                 "many that were read.\n\n"

@@ -19,13 +19,14 @@ struct Detection {
 
 /// Looks for every key position of the pack that names a detector, on the frames that are marked, in the pack's order. One
 /// that has to lie after or before another is looked for from or up to where that other was found; if that one was not
-/// found, neither is this.
+/// found, neither is this. Where the first detector finds nothing, the one that stands in for it is asked.
 ///
 /// Extremes and peaks are refined by the parabola through three frames. "Still", "lands", "leaves" and "come apart" are the
 /// first instant at which a threshold is passed (speeds as shares of the point's own top speed, places as shares of
 /// standing height, see detect.cpp), placed between the two frames by straight interpolation.
 ///
-/// \param roughness  how much wider the thresholds are than for marks set with care: what a network saw trembles
+/// \param roughness  how much wider the thresholds are than for marks set with care: what a network saw trembles. Where a wider
+/// one is passed earlier or later, the instant is traced back or on to where the careful one would be.
 std::vector<Detection> detectKeyPositions(const Pack&, const Repetition&, double roughness = 1);
 
 } // namespace kestrel
