@@ -14,6 +14,7 @@ namespace kestrel::app {
 namespace {
 
 constexpr double kKilometresPerHour = 3.6; // in a metre per second
+constexpr int kWidestText = 180;           // pixels, on the button
 
 /// A form that stores each field as it is left.
 class RepetitionForm : public QFrame {
@@ -165,12 +166,15 @@ void RepetitionBar::refresh()
     m_previous->setEnabled(here > 0);
     m_next->setEnabled(here + 1 < all.size());
     m_edit->setEnabled(!all.empty());
-    QString text = all.size() > 1 ? tr("Repetition %1 of %2").arg(here + 1).arg(all.size()) : tr("One repetition");
+    const bool hasTwoFilms = !all.empty() && m_session.otherSide();
+    QString text = all.size() > 1 ? tr("Repetition %1 of %2").arg(here + 1).arg(all.size())
+                   : hasTwoFilms  ? tr("On two films")
+                                  : tr("One repetition");
+    if (all.size() > 1 && hasTwoFilms)
+        text += tr(", two films");
     if (here < all.size() && !all[here].outcome.empty())
         text += QStringLiteral(" · ") + QString::fromStdString(all[here].outcome).left(18);
-    if (!all.empty() && m_session.otherSide())
-        text += tr(" · two films");
-    m_edit->setText(text);
+    m_edit->setText(m_edit->fontMetrics().elidedText(text, Qt::ElideRight, kWidestText)); // the row has to fit the window
 }
 
 void RepetitionBar::edit()

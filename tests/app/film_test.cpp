@@ -277,6 +277,7 @@ void FilmUseTest::repetition_filmedAtOnce_isReadFromBothFilms_undo()
     QVERIFY(separation()->isFromTwoViews);
     QVERIFY(session().otherSide());
     QVERIFY(m_window->find<QToolButton>(QStringLiteral("editRepetition"))->text().contains(QStringLiteral("two films")));
+    QCOMPARE((*m_window)->width(), 1280); // nothing that is said makes the window wider
 
     workspace.undoStack().undo();
     QCOMPARE(separation()->verdict, Verdict::NotFromThisView);
