@@ -66,7 +66,8 @@ void addMeasures(std::string& page, const Pack& pack)
         if (!m.doubt.empty())
             what += ". *" + m.doubt + "*";
         page += "| " + cell(at) + " | " + cell(name) + " | " + cell(what) + " | " +
-                joined(m.views, [](View v) { return viewWords(v); }) + " | " +
+                joined(m.views, [](View v) { return viewWords(v); }) +
+                (m.kind->fromTwo ? "; true from side and rear at once" : "") + " | " +
                 (m.isReported ? std::string("reported, no band")
                               : cell(joined(
                                     m.bands, [&](const Band& b) { return bandWords(pack, m, b); }, "; "))) +
