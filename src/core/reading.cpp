@@ -154,12 +154,12 @@ private:
         if (!converted || !std::isfinite(*converted))
             return no(Verdict::NotMarked, "The marked points give no value here.");
         m_reading.value = *converted;
-        m_reading.errors = calcErrors([&](Draw draw) {
-            const auto v = kind.value(shifted(best, *span, draw));
-            return v ? inUnit(*v) : std::nullopt;
-        });
-        for (float& e : m_reading.errors)
-            e *= static_cast<float>(calibration.spread);
+        m_reading.errors = calcErrors(
+            [&](Draw draw) {
+                const auto v = kind.value(shifted(best, *span, draw));
+                return v ? inUnit(*v) : std::nullopt;
+            },
+            calibration.spread);
         m_reading.figure.frame = span->to.frame;
         kind.figure(best, m_reading.figure);
         return judged();
@@ -176,7 +176,9 @@ private:
         const auto here = spanOn(m_repetition), there = spanOn(*other);
         if (!here || !there)
             return false;
-        const auto operandsHere = pathsOn(m_repetition, *here, 1), operandsThere = pathsOn(*other, *there, 1);
+        const Calibration calibration = calibrationFromTwo(kind.id);
+        const auto operandsHere = pathsOn(m_repetition, *here, calibration.depth),
+                   operandsThere = pathsOn(*other, *there, calibration.depth);
         const MeasureInput bestHere(m_repetition, operandsHere, here->from.frame, here->to.frame);
         const MeasureInput bestThere(*other, operandsThere, there->from.frame, there->to.frame);
         const bool isSideHere = isFromSide(m_repetition.marking().scene.view);
@@ -189,7 +191,7 @@ private:
         if (!m_reading.value)
             return false;
         m_reading.isFromTwoViews = true;
-        m_reading.errors = calcErrors(valueUnder);
+        m_reading.errors = calcErrors(valueUnder, calibration.spread);
         m_reading.figure.frame = here->to.frame;
         kind.figure(bestHere, m_reading.figure);
         judged();
@@ -262,7 +264,7 @@ private:
     }
 
     /// How far each draw lies from the best estimate: their spread, and what noise adds on one side only.
-    template <class ValueUnder> std::vector<float> calcErrors(ValueUnder valueUnder) const
+    template <class ValueUnder> std::vector<float> calcErrors(ValueUnder valueUnder, double spread) const
     {
         std::vector<float> errors;
         // Every second draw; of the kinds over a span, which may look at every frame, every fourth. Few draws are as good as
@@ -271,7 +273,7 @@ private:
         for (std::uint32_t n = step; n <= kDraws; n += step) {
             const std::optional<double> u = valueUnder(Draw(n));
             const bool isThere = u && std::isfinite(*u);
-            errors.push_back(static_cast<float>(isThere ? difference(m_measure, *u, *m_reading.value) : std::nan("")));
+            errors.push_back(static_cast<float>(isThere ? spread * difference(m_measure, *u, *m_reading.value) : std::nan("")));
         }
         return errors;
     }

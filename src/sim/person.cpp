@@ -24,6 +24,8 @@ Proportions proportionsOf(const Person& person)
     }
     for (double* length : {&p.thigh, &p.shank, &p.ankleHeight, &p.ankleToToe, &p.heelBehindAnkle})
         *length *= p.lower;
+    p.halfHips *= person.breadth;
+    p.halfShoulders *= person.breadth;
     return p;
 }
 

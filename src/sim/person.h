@@ -13,6 +13,7 @@ struct Person {
     double heightMetres = 1.62;
     double age = 13; ///< years
     Sex sex = Sex::Male;
+    double breadth = 1; ///< of hips and shoulders, against what is usual for the height
 };
 
 /// Segment lengths and joint places as shares of standing height.

@@ -1,7 +1,7 @@
 #include "core/measure/calibration.h"
 
 #include <algorithm>
-#include <iterator>
+#include <span>
 
 namespace kestrel {
 
@@ -34,10 +34,9 @@ constexpr Row kRows[]{
     {"inside", {0.5, 1}},
     {"joint_angle", {0.75, 1}},
     {"lean", {0.7, 1}},
-    {"lean_change", {1, 1.05}},
     {"least_up", {1.05, 1}},
     {"line_gap", {1, 1.15}},
-    {"line_up", {0.35, 1}},
+    {"line_up", {0.3, 1}},
     {"offset_across", {0.75, 1}},
     {"offset_along", {0.95, 1}},
     {"offset_up", {0.8, 1}},
@@ -56,16 +55,32 @@ constexpr Row kRows[]{
     {"tilt", {0.85, 1}},
     {"travel", {0.9, 1}},
     {"triangle", {0.2, 0.9}},
+    {"turn_gap", {1, 0.55}},
     {"turned", {0.9, 1}},
     {"velocity_along", {1, 1.1}},
 };
+
+/// From two films.
+constexpr Row kRowsOfTwo[]{
+    {"turn_gap", {1, 0.7}},
+};
+
+Calibration calibrationIn(std::span<const Row> rows, std::string_view kind)
+{
+    const auto found = std::find_if(rows.begin(), rows.end(), [kind](const Row& r) { return r.kind == kind; });
+    return found == rows.end() ? Calibration{} : found->calibration;
+}
 
 } // namespace
 
 Calibration calibrationOf(std::string_view kind)
 {
-    const auto* found = std::find_if(std::begin(kRows), std::end(kRows), [kind](const Row& r) { return r.kind == kind; });
-    return found == std::end(kRows) ? Calibration{} : found->calibration;
+    return calibrationIn(kRows, kind);
+}
+
+Calibration calibrationFromTwo(std::string_view kind)
+{
+    return calibrationIn(kRowsOfTwo, kind);
 }
 
 } // namespace kestrel

@@ -16,5 +16,7 @@ struct Calibration {
 };
 /// 1 and 1 for a kind that needs none.
 Calibration calibrationOf(std::string_view kind);
+/// Where it is read from two views.
+Calibration calibrationFromTwo(std::string_view kind);
 
 } // namespace kestrel
