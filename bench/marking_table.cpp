@@ -161,7 +161,7 @@ int main(int argc, char** argv)
         "mean square "
         "error of elbows and\nknees in the picture, degrees (5). *Honest*: the true point within two stated deviations, each way "
         "(90 to 98). *Positions*: key positions found of those\nthat have a detector (from behind only those that go by heights "
-        "are looked for), and of the found "
+        "or a first move are looked for), and of the found "
         "ones within one (90) and "
         "two "
         "pictures (98).\n\n"

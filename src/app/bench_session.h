@@ -167,10 +167,11 @@ signals:
 private:
     void reload();
     void unjudge();
-    ToRead toRead(store::RepetitionId) const;
+    std::shared_ptr<const kestrel::Repetition> seenFromOtherSide(store::RepetitionId) const; ///< null: one film only
     ToJudge toJudge() const;
     const Judged& judged() const;
     void judgeLater(ToJudge);
+    void take(Judged) const;
     void takeReviewTurn();
     void openFilm();
     void takeFilm(const media::FilmInfo&, const std::string& indexBytes);

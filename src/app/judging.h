@@ -10,6 +10,9 @@
 
 namespace kestrel::app {
 
+/// A body marked on every picture rather than at key positions alone: more marks than that are judged on another thread.
+inline constexpr std::size_t kManyMarks = 2000;
+
 /// A repetition to read: its marking and the same one filmed from another side, if it was.
 struct ToRead {
     Marking marking;

@@ -20,12 +20,13 @@ std::vector<OtherSideChoice> otherSideChoices(Workspace& workspace, const store:
 {
     std::vector<OtherSideChoice> choices;
     for (const auto& other : workspace.valueOr(workspace.library().clips(clip.day))) {
-        if (other.id == clip.id || !seeTogether(clip.scene.view, other.scene.view))
+        if (other.id == clip.id)
             continue;
         const auto repetitions = workspace.valueOr(workspace.library().repetitions(other.id));
         for (std::size_t i = 0; i < repetitions.size(); ++i) {
             const auto tied = workspace.valueOr(workspace.library().otherSide(repetitions[i].id));
-            if (tied && *tied != id)
+            const bool isOurs = tied == id; // one whose view has been changed since can still be untied
+            if (!isOurs && (tied || !seeTogether(clip.scene.view, other.scene.view)))
                 continue;
             QString text = tr("%1 view, %2")
                                .arg(QString::fromStdString(plainWordsOf(other.scene.view)),

@@ -16,7 +16,8 @@ struct OtherSideChoice {
     QString text; ///< "rear view, throw-3.mp4, repetition 2"
 };
 
-/// Those of the day whose view shows more together with this one's, and which are not tied to yet another.
+/// Those of the day whose view shows more together with this one's, and which are not tied to yet another; the tied one in any
+/// case.
 std::vector<OtherSideChoice> otherSideChoices(Workspace&, const store::Clip&, store::RepetitionId);
 
 /// Ready for reading; empty: it was filmed from one side only.

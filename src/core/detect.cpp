@@ -14,7 +14,6 @@ constexpr double kStillSeconds = 0.05; // for how long it has to stay below
 constexpr double kLandShare = 0.015;   // of standing height above where it ends up
 constexpr double kLeaveShare = 0.012;  // of standing height away from where it was
 constexpr double kApartShare = 0.035;  // of standing height beyond how close the points were
-constexpr double kUsualHeight = 1.6;   // metres, where the athlete's is not known
 
 /// Where a point, or a number of two points, passes a threshold.
 std::optional<double> firstRise(const Curve& c, double threshold)
@@ -158,7 +157,7 @@ private:
         if (d.withinMs > 0)
             if (const auto start = m_repetition.clock().timeOf(from))
                 to = std::min(to, m_repetition.clock().positionAt(RealTime{start->seconds + d.withinMs / 1000}));
-        if (isAlong(d.kind) && !isSeenAlong())
+        if (isAlong(d.kind) && isFromEnd(m_repetition.marking().scene.view))
             return none("This goes by a place along the target line, which this view does not show.");
         if (!(from < to))
             return none("There is no film left to look on.");
@@ -180,12 +179,6 @@ private:
     static bool isAlong(DetectorKind k)
     {
         return k == DetectorKind::Ahead || k == DetectorKind::Behind || k == DetectorKind::Crosses;
-    }
-
-    bool isSeenAlong() const
-    {
-        const View view = m_repetition.marking().scene.view;
-        return view != View::Front && view != View::Rear;
     }
 
     std::optional<double> find(const Detector& d, const MeasureInput& in) const

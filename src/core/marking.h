@@ -22,6 +22,20 @@ enum class View {
     Diagonal, ///< about 45 degrees; few readings hold
 };
 
+/// From either side of the target line: what lies along it is seen.
+constexpr bool isFromSide(View v)
+{
+    return v == View::Side || v == View::SideBack;
+}
+/// From one of the target line's ends: what lies across it is seen.
+constexpr bool isFromEnd(View v)
+{
+    return v == View::Front || v == View::Rear;
+}
+
+/// Metres, for thresholds and drawing where an athlete's height is not known; never for a reading.
+inline constexpr double kUsualHeight = 1.6;
+
 /// Where the target lies in the picture.
 enum class TargetDirection { Left, Right, Away, Toward };
 

@@ -84,16 +84,6 @@ struct Span {
     Instant from, to;
 };
 
-bool isFromSide(View v)
-{
-    return v == View::Side || v == View::SideBack;
-}
-
-bool isFromEnd(View v)
-{
-    return v == View::Front || v == View::Rear;
-}
-
 /// The draw of another camera's errors that goes with this one's: the two cameras err each for itself.
 Draw drawOfOther(Draw draw)
 {

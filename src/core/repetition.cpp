@@ -13,7 +13,6 @@ namespace {
 constexpr double kYawSigma = 5.0 * std::numbers::pi / 180.0;
 constexpr double kRollSigma = 0.7 * std::numbers::pi / 180.0;
 constexpr double kScaleLengthSigma = 0.01;
-constexpr double kUsualHeight = 1.6; // only where the athlete's height is unknown, and only for depths
 
 /// Where a segment's mass sits between its two ends and what share of the body it is: Winter, Biomechanics and Motor
 /// Control of Human Movement, anthropometric table after Dempster. A hand counts at the wrist, a foot half-way to the toe.

@@ -39,7 +39,7 @@ Pack asSeenFromAnEnd(Pack pack)
 
 std::vector<Detection> proposeKeyPositions(const Pack& pack, Marking marking, const FrameClock& clock)
 {
-    const bool isFromSide = marking.scene.view == View::Side || marking.scene.view == View::SideBack;
+    const bool isSideFilm = isFromSide(marking.scene.view);
 
     std::map<Landmark, std::vector<Mark>> byLandmark;
     for (const auto& m : marking.marks)
@@ -51,7 +51,7 @@ std::vector<Detection> proposeKeyPositions(const Pack& pack, Marking marking, co
             if (m.source != Source::Coach)
                 marking.marks.push_back(m);
     }
-    auto found = detectKeyPositions(isFromSide ? pack : asSeenFromAnEnd(pack), Repetition(std::move(marking), clock), kRoughness);
+    auto found = detectKeyPositions(isSideFilm ? pack : asSeenFromAnEnd(pack), Repetition(std::move(marking), clock), kRoughness);
     for (auto& d : found)
         d.uncertaintyFrames = std::max(d.uncertaintyFrames, kDoubtSeconds / std::max(clock.meanInterval(), 1e-6));
     for (const auto& k : pack.keyPositions) // in the pack's order those that this view does not show come last

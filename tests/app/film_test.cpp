@@ -279,6 +279,11 @@ void FilmUseTest::repetition_filmedAtOnce_isReadFromBothFilms_undo()
     QVERIFY(m_window->find<QToolButton>(QStringLiteral("editRepetition"))->text().contains(QStringLiteral("two films")));
     QCOMPARE((*m_window)->width(), 1280); // nothing that is said makes the window wider
 
+    session().setView(View::Rear); // now both are from behind: still tied, and can be untied
+    QCOMPARE(session().otherSideChoices().size(), std::size_t{1});
+    session().setView(View::Side);
+    workspace.undoStack().undo();
+    workspace.undoStack().undo();
     workspace.undoStack().undo();
     QCOMPARE(separation()->verdict, Verdict::NotFromThisView);
     QVERIFY(!session().otherSide());

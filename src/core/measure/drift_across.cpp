@@ -27,7 +27,7 @@ void figure(const MeasureInput& whole, Figure& f)
     const auto start = in.pointAtStart(0), now = in.point(0);
     if (!start || !now)
         return;
-    const double reach = 0.5 * in.heightMetres().value_or(1.6);
+    const double reach = 0.5 * in.heightMetres().value_or(kUsualHeight);
     addGuide(f, in.toImage({start->x, now->y - reach}), in.toImage({start->x, now->y + reach}));
     addSegment(f, {in.toImage({start->x, now->y}), in.image(0)});
     addDot(f, in.image(0));

@@ -59,7 +59,7 @@ void drawLevels(const MeasureInput& whole, Figure& f, double sign)
     if (!start || !now)
         return;
     f.frame = *extreme;
-    const double reach = 0.25 * in.heightMetres().value_or(1.6);
+    const double reach = 0.25 * in.heightMetres().value_or(kUsualHeight);
     const double left = std::min(start->x, now->x) - reach, right = std::max(start->x, now->x) + reach;
     addGuide(f, in.toImage({left, start->y}), in.toImage({right, start->y}));
     addGuide(f, in.toImage({left, now->y}), in.toImage({right, now->y}));

@@ -4,10 +4,9 @@ namespace kestrel {
 
 namespace {
 
-constexpr double kShare = 0.03;      // of standing height
-constexpr double kUsualHeight = 1.6; // metres, where the athlete's is not known
-constexpr double kShortest = 0.5;    // seconds that have to be marked where the point does not leave
-constexpr int kGap = 12;             // pictures without a mark after which the marks are over
+constexpr double kShare = 0.03;   // of standing height
+constexpr double kShortest = 0.5; // seconds that have to be marked where the point does not leave
+constexpr int kGap = 12;          // pictures without a mark after which the marks are over
 
 Outcome value(const MeasureInput& in)
 {

@@ -8,7 +8,8 @@ namespace {
 
 // Widths between joint centres as shares of standing height. Hips: pelvis joint-centre spacing about 10 % of height;
 // shoulders: biacromial breadth less the soft tissue over the joints, about 20 %. Both differ between people of one height by
-// some 5 % of themselves (breadths vary by about that much in anthropometric surveys), which is drawn with the other errors and makes the estimate as wide as it deserves to be.
+// some 5 % of themselves (breadths vary by about that much in anthropometric surveys), which is drawn with the other errors and
+// makes the estimate as wide as it deserves to be.
 constexpr double kHipWidth = 0.110, kShoulderWidth = 0.200, kWidthSpread = 0.05;
 constexpr std::uint64_t kHipKey = 0x7a11, kShoulderKey = 0x7a12;
 
