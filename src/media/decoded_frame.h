@@ -7,11 +7,11 @@ struct AVFrame;
 
 namespace kestrel::media {
 
-/// One picture as it is kept in memory: the codec's own planes, lying as they are stored, at full or half size. Copies
-/// share the planes, which never change.
+/// One picture as it is kept in memory: the codec's own planes, lying as they are stored, or smaller ones made of them.
+/// Copies share the planes, which never change.
 struct DecodedFrame {
     std::shared_ptr<const AVFrame> planes;
-    bool isHalf = false;
+    bool isSmall = false;
     std::size_t bytes = 0; ///< of memory that is held
 
     bool isEmpty() const { return !planes; }

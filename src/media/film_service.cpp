@@ -286,7 +286,7 @@ void FilmService::convertLoop(std::stop_token stop)
 
     std::optional<PictureConverter> converter;
     Prepared prepared;
-    std::uint64_t film = 0, seenVersion = 0, seenWish = 0, exact = 0, half = 0;
+    std::uint64_t film = 0, seenVersion = 0, seenWish = 0, exact = 0, glimpsed = 0;
     std::unique_lock lock(m_mutex);
     const auto isOpenWish = [&] {
         return m_wish->number != exact && (m_wish->number != seenWish || m_cacheVersion != seenVersion);
@@ -309,7 +309,7 @@ void FilmService::convertLoop(std::stop_token stop)
         film = m_filmNumber;
         lock.unlock();
         const auto deliver = [&](const Picture& picture, bool isExact) {
-            (isExact ? exact : half) = wish.number;
+            (isExact ? exact : glimpsed) = wish.number;
             tell(film, [&](const Handlers& h) {
                 if (h.delivered && isNewest(wish.number))
                     h.delivered({wish.frame, picture, isExact});
@@ -320,15 +320,19 @@ void FilmService::convertLoop(std::stop_token stop)
         } else {
             const FrameIndex frame = isForLater ? nextOf(wish) : wish.frame;
             const DecodedFrame found = held->cache().find(frame);
-            const bool isWanted = isForLater ? !found.isHalf : !found.isHalf || half != wish.number;
+            // small planes that were shown at this size before are as good as the full ones
+            const bool isExact = !found.isEmpty() && (!found.isSmall || converter->hasSizeFor(*found.planes, wish.largest));
+            const bool isWanted = isExact || (!isForLater && glimpsed != wish.number);
             if (!found.isEmpty() && isWanted) {
                 const auto picture = converter->convert(*found.planes, wish.largest);
+                if (!found.isSmall)
+                    held->cache().putShrunk(frame, converter->shrunk());
                 if (isForLater)
                     prepared = {frame, wish.largest, picture ? *picture : Picture{}};
                 else if (picture)
-                    deliver(*picture, !found.isHalf);
+                    deliver(*picture, isExact);
                 else
-                    (found.isHalf ? half : exact) = wish.number;
+                    (isExact ? exact : glimpsed) = wish.number;
             }
         }
         held.reset();

@@ -16,7 +16,7 @@ namespace kestrel::media {
 struct Delivery {
     FrameIndex frame;
     Picture picture;
-    bool isExact = true; ///< false: at half size, for the moment; the exact one follows
+    bool isExact = true; ///< false: smaller, for the moment; the exact one follows
 };
 
 /// Decodes a film on threads of its own. Of several wishes only the newest is met. While nothing is wished for, pictures

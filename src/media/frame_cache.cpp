@@ -1,14 +1,19 @@
 #include "media/frame_cache.h"
 
+#include <algorithm>
+
 namespace kestrel::media {
 
 namespace {
 
 // Of the ceiling. The rest holds pictures at half size, so that in all 1 GiB holds two groups of 250 at 1920x1080.
-constexpr double kFullShare = 0.76;
+constexpr double kFullShare = 0.74;
 // How much farther away what lies behind counts: going backward, a whole group has to fit ahead.
 constexpr double kBehindForward = 2, kBehindBackward = 7;
-constexpr std::size_t kFewest = 2; // pictures kept whatever they weigh: the one shown and the one that comes
+constexpr std::int64_t kBehindReading = 24; // pictures kept at full size behind while the decoder is only just ahead ...
+constexpr std::int64_t kAtOnce = 4;         // ... which is by so many pictures at most
+constexpr double kWorthKeeping = 0.3;       // of the full planes' bytes; half width and height is a quarter
+constexpr std::size_t kFewest = 2;          // pictures kept whatever they weigh: the one shown and the one that comes
 
 } // namespace
 
@@ -28,7 +33,7 @@ std::size_t FrameCache::ceiling() const
 std::size_t FrameCache::bytes() const
 {
     const std::lock_guard lock(m_mutex);
-    return m_fullBytes + m_halfBytes;
+    return m_fullBytes + m_smallBytes;
 }
 
 std::int64_t FrameCache::capacity() const
@@ -50,8 +55,23 @@ void FrameCache::put(FrameIndex frame, DecodedFrame full)
 {
     std::unique_lock lock(m_mutex);
     insert(m_full, m_fullBytes, frame.value, std::move(full));
-    if (const auto half = m_half.find(frame.value); half != m_half.end())
-        erase(m_half, m_halfBytes, half);
+    const bool isReadingOn = m_travel == Travel::Forward && frame.value >= m_playhead && frame.value <= m_playhead + kAtOnce;
+    if (isReadingOn)
+        if (const auto it = firstInBoth(m_playhead - kBehindReading); it != m_full.end())
+            erase(m_full, m_fullBytes, it);
+    makeRoom(lock);
+}
+
+void FrameCache::putShrunk(FrameIndex frame, DecodedFrame small)
+{
+    std::unique_lock lock(m_mutex);
+    const auto full = m_full.find(frame.value);
+    if (small.isEmpty() || full == m_full.end() ||
+        static_cast<double>(small.bytes) > kWorthKeeping * static_cast<double>(full->second.bytes))
+        return;
+    if (const auto old = m_small.find(frame.value); old != m_small.end())
+        erase(m_small, m_smallBytes, old);
+    insert(m_small, m_smallBytes, frame.value, std::move(small));
     makeRoom(lock);
 }
 
@@ -60,8 +80,8 @@ DecodedFrame FrameCache::find(FrameIndex frame) const
     const std::lock_guard lock(m_mutex);
     if (const auto full = m_full.find(frame.value); full != m_full.end())
         return full->second;
-    const auto half = m_half.find(frame.value);
-    return half == m_half.end() ? DecodedFrame{} : half->second;
+    const auto small = m_small.find(frame.value);
+    return small == m_small.end() ? DecodedFrame{} : small->second;
 }
 
 bool FrameCache::wouldPushOutAhead() const
@@ -94,8 +114,8 @@ void FrameCache::clear()
 {
     const std::lock_guard lock(m_mutex);
     m_full.clear();
-    m_half.clear();
-    m_fullBytes = m_halfBytes = 0;
+    m_small.clear();
+    m_fullBytes = m_smallBytes = m_fullMost = 0;
 }
 
 double FrameCache::distance(std::int64_t frame) const
@@ -108,6 +128,14 @@ FrameCache::Frames::iterator FrameCache::farthest(Frames& frames) const
 {
     const auto first = frames.begin(), last = std::prev(frames.end());
     return distance(first->first) > distance(last->first) ? first : last;
+}
+
+/// The first picture before that one that is there at full size and small.
+FrameCache::Frames::iterator FrameCache::firstInBoth(std::int64_t before)
+{
+    const auto end = m_full.lower_bound(before);
+    const auto it = std::find_if(m_full.begin(), end, [this](const auto& full) { return m_small.count(full.first) > 0; });
+    return it == end ? m_full.end() : it;
 }
 
 void FrameCache::insert(Frames& frames, std::size_t& sum, std::int64_t frame, DecodedFrame decoded)
@@ -124,27 +152,34 @@ void FrameCache::erase(Frames& frames, std::size_t& sum, Frames::iterator it)
     frames.erase(it);
 }
 
-/// Halving is the costly part and is done without holding up those who read.
+/// Lets full planes go. Halving is the costly part and is done without holding up those who read.
+void FrameCache::shrink(std::unique_lock<std::mutex>& lock, Frames::iterator it)
+{
+    const std::int64_t frame = it->first;
+    const DecodedFrame full = it->second;
+    erase(m_full, m_fullBytes, it);
+    const bool isWorthIt = m_small.empty() || m_fullBytes + m_smallBytes + full.bytes / 4 <= m_ceiling ||
+                           distance(frame) < distance(farthest(m_small)->first);
+    if (m_small.count(frame) > 0 || !isWorthIt)
+        return;
+    lock.unlock();
+    DecodedFrame half = halved(full);
+    lock.lock();
+    if (!half.isEmpty() && m_full.count(frame) == 0)
+        insert(m_small, m_smallBytes, frame, std::move(half));
+}
+
 void FrameCache::makeRoom(std::unique_lock<std::mutex>& lock)
 {
     const auto share = static_cast<std::size_t>(kFullShare * static_cast<double>(m_ceiling));
-    while (m_fullBytes > share && m_full.size() > kFewest) {
-        const auto it = farthest(m_full);
-        const std::int64_t frame = it->first;
-        const DecodedFrame full = it->second;
-        erase(m_full, m_fullBytes, it);
-        const bool isWorthIt = m_half.empty() || m_fullBytes + m_halfBytes + full.bytes / 4 <= m_ceiling ||
-                               distance(frame) < distance(farthest(m_half)->first);
-        if (!isWorthIt)
-            continue;
-        lock.unlock();
-        DecodedFrame half = halved(full);
-        lock.lock();
-        if (!half.isEmpty() && m_full.count(frame) == 0)
-            insert(m_half, m_halfBytes, frame, std::move(half));
+    while (m_fullBytes > share && m_full.size() > kFewest)
+        shrink(lock, farthest(m_full));
+    // what the codec once took for full planes it keeps for the next ones
+    m_fullMost = std::min(std::max(m_fullMost, m_fullBytes), share);
+    while (std::max(m_fullMost, m_fullBytes) + m_smallBytes > m_ceiling && !m_small.empty()) {
+        const auto both = firstInBoth(m_playhead - kBehindReading); // can be made again when the full planes go
+        erase(m_small, m_smallBytes, both != m_full.end() ? m_small.find(both->first) : farthest(m_small));
     }
-    while (m_fullBytes + m_halfBytes > m_ceiling && !m_half.empty())
-        erase(m_half, m_halfBytes, farthest(m_half));
 }
 
 } // namespace kestrel::media

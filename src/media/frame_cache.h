@@ -13,7 +13,9 @@ namespace kestrel::media {
 enum class Travel { Forward, Backward };
 
 /// Decoded pictures around the playhead, under a ceiling of memory. What lies farthest from the playhead is first kept
-/// at half size only and then let go; what lies behind counts as farther. Safe to use from several threads.
+/// small only and then let go; what lies behind counts as farther. While the coach goes forward as fast as pictures are
+/// decoded, few are kept at full size behind: decoding into memory that has just been used is quicker, and what was
+/// shown is there at the size of the screen. Safe to use from several threads.
 class FrameCache {
 public:
     explicit FrameCache(std::size_t ceiling) : m_ceiling(ceiling) {}
@@ -27,6 +29,8 @@ public:
     /// From where distances are counted.
     void setPlayhead(FrameIndex, Travel);
     void put(FrameIndex, DecodedFrame full);
+    /// The planes a picture was shown from, to be kept once its full ones have gone. Ignored when they would save little.
+    void putShrunk(FrameIndex, DecodedFrame small);
     /// The best there is of that picture; empty when there is none.
     DecodedFrame find(FrameIndex) const;
     bool hasFull(FrameIndex) const;
@@ -41,14 +45,17 @@ private:
     using Frames = std::map<std::int64_t, DecodedFrame>;
     double distance(std::int64_t) const;
     Frames::iterator farthest(Frames&) const;
+    Frames::iterator firstInBoth(std::int64_t before);
     void insert(Frames&, std::size_t& sum, std::int64_t, DecodedFrame);
     void erase(Frames&, std::size_t& sum, Frames::iterator);
+    void shrink(std::unique_lock<std::mutex>&, Frames::iterator full);
     void makeRoom(std::unique_lock<std::mutex>&);
 
     mutable std::mutex m_mutex;
     std::size_t m_ceiling;
-    Frames m_full, m_half;
-    std::size_t m_fullBytes = 0, m_halfBytes = 0;
+    Frames m_full, m_small; // a picture may be in both
+    std::size_t m_fullBytes = 0, m_smallBytes = 0;
+    std::size_t m_fullMost = 0; ///< that m_fullBytes has been, within its share
     std::int64_t m_playhead = 0;
     Travel m_travel = Travel::Forward;
 };

@@ -1,5 +1,7 @@
 #include "media/picture_converter.h"
 
+#include "media/small_frame.h"
+
 #include <libyuv/convert_argb.h>
 #include <libyuv/rotate_argb.h>
 #include <libyuv/scale.h>
@@ -32,27 +34,22 @@ bool isFullRange(const AVFrame& frame)
     return frame.color_range == AVCOL_RANGE_JPEG || frame.format == AV_PIX_FMT_YUVJ420P;
 }
 
-struct Planes {
-    const std::uint8_t* data[3];
-    int stride[3];
-    PixelSize size;
-};
-
-/// \param into  keeps the new planes
-Planes scaled(const Planes& from, PixelSize size, std::vector<std::uint8_t>& into)
+PixelSize chromaOf(PixelSize luma)
 {
-    const PixelSize chroma{(size.width + 1) / 2, (size.height + 1) / 2};
-    const std::size_t luma = static_cast<std::size_t>(size.width) * size.height;
-    const std::size_t each = static_cast<std::size_t>(chroma.width) * chroma.height;
-    into.resize(luma + 2 * each);
-    std::uint8_t* const y = into.data();
-    libyuv::ScalePlane(from.data[0], from.stride[0], from.size.width, from.size.height, y, size.width, size.width, size.height,
-                       libyuv::kFilterBox);
-    // the eye does not see whether colour is averaged over whole boxes or over their rows only, which is half the work
-    for (const int plane : {1, 2})
-        libyuv::ScalePlane(from.data[plane], from.stride[plane], (from.size.width + 1) / 2, (from.size.height + 1) / 2,
-                           y + luma + (plane == 2 ? each : 0), chroma.width, chroma.width, chroma.height, libyuv::kFilterLinear);
-    return {{y, y + luma, y + luma + each}, {size.width, chroma.width, chroma.width}, size};
+    return {(luma.width + 1) / 2, (luma.height + 1) / 2};
+}
+
+/// \param otherwise  libyuv's filter for what the shrinker cannot do
+void scalePlane(const std::uint8_t* from, int stride, PixelSize size, std::uint8_t* to, int toStride, PixelSize toSize,
+                PlaneShrinker& shrinker, libyuv::FilterMode otherwise)
+{
+    if (!PlaneShrinker::canShrink(size, toSize)) {
+        libyuv::ScalePlane(from, stride, size.width, size.height, to, toStride, toSize.width, toSize.height, otherwise);
+        return;
+    }
+    if (!shrinker.isFor(size, toSize))
+        shrinker = PlaneShrinker(size, toSize);
+    shrinker.shrink(from, stride, to, toStride);
 }
 
 const libyuv::YuvConstants& matrixOf(const AVFrame& frame)
@@ -83,8 +80,8 @@ PictureConverter::PictureConverter(PixelSize stored, AVRational aspect, int rota
 
 Expected<Picture> PictureConverter::convert(const AVFrame& frame, PixelSize largest)
 {
-    const PixelSize size = fitted(m_upright, largest);
-    const PixelSize lying = m_rotation % 180 == 0 ? size : swapped(size);
+    m_shrunk = {};
+    const PixelSize size = fitted(m_upright, largest), lying = lyingSize(largest);
     const auto bytes = 4 * static_cast<std::size_t>(size.width) * size.height + 64; // the scalers write past row ends
     std::shared_ptr<std::uint8_t[]> bgra(new std::uint8_t[bytes]);
     if (m_rotation != 0)
@@ -98,18 +95,51 @@ Expected<Picture> PictureConverter::convert(const AVFrame& frame, PixelSize larg
     return Picture{size, 4 * size.width, std::move(bgra)};
 }
 
+PixelSize PictureConverter::lyingSize(PixelSize largest) const
+{
+    const PixelSize size = fitted(m_upright, largest);
+    return m_rotation % 180 == 0 ? size : swapped(size);
+}
+
+bool PictureConverter::hasSizeFor(const AVFrame& frame, PixelSize largest) const
+{
+    return PixelSize{frame.width, frame.height} == lyingSize(largest);
+}
+
+std::optional<PictureConverter::Planes> PictureConverter::shrink(const AVFrame& frame, const Planes& from, PixelSize size)
+{
+    FramePtr to = makeSmallFrame(frame, size);
+    if (!to)
+        return std::nullopt;
+    const PixelSize chroma = chromaOf(size), fromChroma = chromaOf(from.size);
+    scalePlane(from.data[0], from.stride[0], from.size, to->data[0], to->linesize[0], size, m_luma, libyuv::kFilterBox);
+    // the eye does not see whether colour is averaged over whole boxes or over their rows only, which is half the work
+    for (const int plane : {1, 2})
+        scalePlane(from.data[plane], from.stride[plane], fromChroma, to->data[plane], to->linesize[plane], chroma, m_chroma,
+                   libyuv::kFilterLinear);
+    m_shrunk = keepFrame(std::move(to), true);
+    return planesOf(*m_shrunk.planes);
+}
+
+PictureConverter::Planes PictureConverter::planesOf(const AVFrame& frame)
+{
+    return {{frame.data[0], frame.data[1], frame.data[2]},
+            {frame.linesize[0], frame.linesize[1], frame.linesize[2]},
+            {frame.width, frame.height}};
+}
+
 /// Scales the planes and then converts only what is shown. False: not a format for this way.
 bool PictureConverter::convertFast(const AVFrame& frame, PixelSize lying, std::uint8_t* bgra)
 {
     if (frame.format != AV_PIX_FMT_YUV420P && frame.format != AV_PIX_FMT_YUVJ420P)
         return false;
-    Planes planes{{frame.data[0], frame.data[1], frame.data[2]},
-                  {frame.linesize[0], frame.linesize[1], frame.linesize[2]},
-                  {frame.width, frame.height}};
-    if (!(planes.size == lying))
-        planes = scaled(planes, lying, m_scaled);
-    return libyuv::I420ToARGBMatrix(planes.data[0], planes.stride[0], planes.data[1], planes.stride[1], planes.data[2],
-                                    planes.stride[2], bgra, 4 * lying.width, &matrixOf(frame), lying.width, lying.height) == 0;
+    std::optional<Planes> from = planesOf(frame);
+    if (!(from->size == lying))
+        from = shrink(frame, *from, lying);
+    if (!from)
+        return false;
+    return libyuv::I420ToARGBMatrix(from->data[0], from->stride[0], from->data[1], from->stride[1], from->data[2],
+                                    from->stride[2], bgra, 4 * lying.width, &matrixOf(frame), lying.width, lying.height) == 0;
 }
 
 bool PictureConverter::convertAny(const AVFrame& frame, PixelSize lying, std::uint8_t* bgra)

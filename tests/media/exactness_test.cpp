@@ -241,7 +241,7 @@ void ExactnessTest::halfSize_keepsColours()
         QVERIFY(film->frame(FrameIndex(0)));
         const auto full = film->cache().find(FrameIndex(0));
         const auto half = media::halved(full);
-        QVERIFY(half.isHalf && half.bytes < full.bytes / 2);
+        QVERIFY(half.isSmall && half.bytes < full.bytes / 2);
         auto converter = film->makeConverter();
         const auto exact = converter.convert(*full.planes, {200, 200}), glimpse = converter.convert(*half.planes, {200, 200});
         QVERIFY(exact && glimpse && exact->size == glimpse->size);

@@ -5,11 +5,13 @@
 
 #include "core/draw.h"
 #include "media/film_service.h"
+#include "media/picture_converter.h"
 
 #include <QTemporaryDir>
 #include <QtTest>
 
 #include <condition_variable>
+#include <cstring>
 #include <mutex>
 
 using namespace kestrel;
@@ -77,6 +79,7 @@ private slots:
     void open_impossible_saysWhy();
     void close_inTheMiddle_isQuick();
     void cache_evicts_farthestFirst_keepsHalves();
+    void cache_readingOn_keepsFewAtFullSize_andTheRestAsShown();
 
 private:
     QTemporaryDir m_folder;
@@ -247,10 +250,43 @@ void FilmServiceTest::cache_evicts_farthestFirst_keepsHalves()
     QVERIFY(film->cache().hasFull(FrameIndex(48)) && !film->cache().hasFull(FrameIndex(32))); // behind counts twice
     bool someHalf = false;
     for (int n = 20; n < 60; ++n)
-        someHalf |= film->cache().find(FrameIndex(n)).isHalf;
+        someHalf |= film->cache().find(FrameIndex(n)).isSmall;
     QVERIFY(someHalf);
     QCOMPARE(film->cache().firstGap(40, 61) > 46, true);
     QCOMPARE(film->cache().firstGap(40, 30) < 40, true);
+}
+
+void FilmServiceTest::cache_readingOn_keepsFewAtFullSize_andTheRestAsShown()
+{
+    const media::PixelSize shown{160, 120};
+    auto film = media::Film::open(m_long);
+    auto& cache = film->cache();
+    cache.setCeiling(1024 * kMiB);
+    auto converter = film->makeConverter();
+    std::vector<media::Picture> pictures;
+    for (int n = 0; n < 100; ++n) {
+        cache.setPlayhead(FrameIndex(n), Travel::Forward);
+        QVERIFY(film->decodeTo(FrameIndex(n), [] { return false; }));
+        pictures.push_back(*converter.convert(*cache.find(FrameIndex(n)).planes, shown));
+        if (n != 50) // one that was passed over
+            cache.putShrunk(FrameIndex(n), converter.shrunk());
+    }
+    QVERIFY(cache.hasFull(FrameIndex(99)) && cache.hasFull(FrameIndex(76)));
+    QVERIFY(!cache.hasFull(FrameIndex(0)) && !cache.hasFull(FrameIndex(49)));
+    QVERIFY(cache.hasFull(FrameIndex(50))); // nothing else would be left of it
+    for (const int n : {0, 20, 49}) {
+        const auto small = cache.find(FrameIndex(n));
+        QVERIFY(small.isSmall && small.bytes < cache.find(FrameIndex(99)).bytes / 2);
+        QVERIFY(converter.hasSizeFor(*small.planes, shown) && !converter.hasSizeFor(*small.planes, {}));
+        const auto again = converter.convert(*small.planes, shown);
+        const auto& first = pictures[static_cast<std::size_t>(n)];
+        QVERIFY(again && again->size == first.size);
+        for (int y = 0; y < first.size.height; ++y)
+            QVERIFY(std::memcmp(again->row(y), first.row(y), static_cast<std::size_t>(4 * first.size.width)) == 0);
+    }
+    const auto before = cache.bytes();
+    cache.putShrunk(FrameIndex(200), converter.shrunk()); // of a picture that is not there
+    QCOMPARE(cache.bytes(), before);
 }
 
 KESTREL_TEST(FilmServiceTest)
