@@ -5,9 +5,11 @@
 #include "vision/person_finder.h"
 
 #include <algorithm>
+#include <array>
 #include <atomic>
 #include <filesystem>
 #include <fstream>
+#include <future>
 #include <set>
 #include <thread>
 #include <utility>
@@ -19,9 +21,9 @@ namespace {
 constexpr std::int64_t kStretches = 2; // at once: as many as the weakest machine has cores
 constexpr std::int64_t kLeastStretch = 30;
 // The finder's region is rough, and the first bodies read in it may be: after so many pictures it has settled, and where it was
-// another size by that much, they are read again.
+// another size by that much, those are read again whose size does not agree yet.
 constexpr std::int64_t kSettles = 18;
-constexpr double kSettled = 0.08;
+constexpr double kSettled = 0.08, kAgrees = 0.04;
 constexpr const char* kFinderNetwork = "pose_detection.tflite";
 
 std::string inFolder(const std::string& folder, const char* name)
@@ -137,10 +139,22 @@ private:
             return m_track.poses[static_cast<std::size_t>(f - m_track.first.value)];
         };
         const auto &rough = at(found.value), &sure = at(settled);
-        if (!rough || !sure || std::abs(rough->next.side / sure->next.side - 1) < kSettled)
+        const auto differs = [&](const std::optional<Pose>& p, double share) {
+            return !p || std::abs(p->next.side / sure->next.side - 1) > share;
+        };
+        if (!rough || !sure || !differs(rough, kSettled))
             return;
-        std::optional<Region> region = sure->next;
-        for (std::int64_t f = settled - step; region && f != found.value - step && !m_options.stop.stop_requested(); f -= step) {
+        // Bodies do change their size, though. The first picture read once more at the later size tells which it was.
+        const auto first = m_eyes.film.frame(found, {}, m_options.stop);
+        const auto other =
+            first ? m_eyes.reader.read(*first, {rough->next.centre, sure->next.side, rough->next.angle}) : std::nullopt;
+        if (!other || std::abs(other->next.side / rough->next.side - 1) < kAgrees)
+            return;
+        std::int64_t last = settled; // the first picture from which on the size is right
+        while (!differs(at(last - step), kAgrees))
+            last -= step;
+        std::optional<Region> region = at(last)->next;
+        for (std::int64_t f = last - step; region && f != found.value - step && !m_options.stop.stop_requested(); f -= step) {
             const auto picture = m_eyes.film.frame(FrameIndex(f), {}, m_options.stop);
             if (!picture)
                 return;
@@ -220,11 +234,22 @@ std::int64_t PoseTrack::seen() const
 
 Expected<PoseTrack> trackPose(const std::string& file, const TrackOptions& options)
 {
-    if (auto sound = checkNetworks(options); !sound)
-        return tl::unexpected(sound.error());
-    auto eyes = Eyes::open(file, options);
-    if (!eyes)
-        return tl::unexpected(eyes.error());
+    const auto open = [&] { return std::async(std::launch::async, [&] { return Eyes::open(file, options); }); };
+    auto opening = std::array{open(), open()}; // a pair for each stretch
+    static_assert(opening.size() == kStretches);
+    const auto sound = checkNetworks(options);
+    std::vector<Eyes> all;
+    std::optional<Error> wrong = sound ? std::nullopt : std::optional(sound.error());
+    for (auto& one : opening) {
+        auto eyes = one.get();
+        if (eyes)
+            all.push_back(std::move(*eyes));
+        else if (!wrong)
+            wrong = eyes.error();
+    }
+    if (wrong)
+        return tl::unexpected(*wrong);
+    Eyes* const eyes = &all.front();
     const std::int64_t frames = eyes->film.info().frames();
     const std::int64_t first = std::clamp<std::int64_t>(options.first.value, 0, frames - 1);
     const std::int64_t last = std::clamp<std::int64_t>(options.last ? options.last->value : frames - 1, first, frames - 1);
@@ -240,16 +265,6 @@ Expected<PoseTrack> trackPose(const std::string& file, const TrackOptions& optio
     }
     const auto work = stretches(track.first, last - first + 1, options.player, start);
 
-    std::vector<Eyes> all;
-    all.push_back(std::move(*eyes));
-    TrackOptions again = options;
-    again.knownIndex = all.front().film.indexBytes();
-    while (all.size() < work.size()) {
-        auto more = Eyes::open(file, again);
-        if (!more)
-            return tl::unexpected(more.error());
-        all.push_back(std::move(*more));
-    }
     std::atomic<std::int64_t> done = 0;
     const auto total = static_cast<std::int64_t>(track.poses.size());
     const auto tick = [&] {
@@ -258,8 +273,8 @@ Expected<PoseTrack> trackPose(const std::string& file, const TrackOptions& optio
             options.progress(now, total);
     };
     std::vector<Worker> workers;
-    for (Eyes& e : all)
-        workers.emplace_back(e, options, track); // each writes to pictures of its own
+    for (std::size_t n = 0; n < work.size(); ++n)
+        workers.emplace_back(all[n], options, track); // each writes to pictures of its own
     {
         std::vector<std::jthread> threads;
         for (std::size_t n = 0; n < work.size(); ++n)

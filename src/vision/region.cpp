@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstring>
 #include <numbers>
 
 namespace kestrel::vision {
@@ -11,15 +12,28 @@ namespace {
 constexpr double kMargin = 1.25;   // of what the landmark network was trained on
 constexpr double kBelowTop = 0.52; // of a box's height: the middle of a body is a little below it
 
+/// Blue, green, red and 255, worked on together.
+using Colour = float __attribute__((vector_size(16)));
+
+Colour colourAt(const std::uint8_t* pixel)
+{
+    using Bytes = std::uint8_t __attribute__((vector_size(4)));
+    Bytes bytes;
+    std::memcpy(&bytes, pixel, sizeof bytes);
+    return __builtin_convertvector(bytes, Colour);
+}
+
 /// Adds the picture's colour at a place, between its four pixels, which all lie inside.
 void addInside(const media::Picture& p, float x, float y, float weight, float* rgb)
 {
     const int left = static_cast<int>(x), top = static_cast<int>(y);
     const float fx = x - static_cast<float>(left), fy = y - static_cast<float>(top);
     const std::uint8_t *upper = p.row(top) + 4 * left, *lower = upper + p.stride;
-    const float a = weight * (1 - fx) * (1 - fy), b = weight * fx * (1 - fy), c = weight * (1 - fx) * fy, d = weight * fx * fy;
+    const Colour above = colourAt(upper) * (1 - fx) + colourAt(upper + 4) * fx;
+    const Colour below = colourAt(lower) * (1 - fx) + colourAt(lower + 4) * fx;
+    const Colour sum = weight * ((1 - fy) * above + fy * below);
     for (int n = 0; n < 3; ++n) // stored as blue, green, red
-        rgb[2 - n] += a * upper[n] + b * upper[n + 4] + c * lower[n] + d * lower[n + 4];
+        rgb[2 - n] += sum[n];
 }
 
 /// The same anywhere. \param x, y  from the centre of the first pixel
