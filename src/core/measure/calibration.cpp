@@ -15,6 +15,7 @@ struct Row {
 constexpr Row kRows[]{
     {"advance", {0.75, 1}},
     {"angle_change", {0.7, 1}},
+    {"arc_margin", {1, 1.3}},
     {"clock", {0.5, 1}},
     {"closure", {0.8, 1}},
     {"crossing", {0.3, 1}},
@@ -23,13 +24,14 @@ constexpr Row kRows[]{
     {"drift", {1.35, 1.1}},
     {"drift_across", {1.1, 1}},
     {"drop", {0.7, 1}},
-    {"dwell", {1.15, 1}},
+    {"dwell", {1.15, 0.9}},
     {"elevation", {0.65, 1}},
+    {"entry_angle", {1, 1.25}},
     {"face", {0.6, 1}},
     {"facing", {0.25, 1}},
     {"fall", {0.55, 1}},
     {"farthest_behind", {0.3, 0.75}},
-    {"first_on_line", {0.6, 1}},
+    {"first_on_line", {0.6, 1.15}},
     {"flexion", {1.2, 1}},
     {"inside", {0.5, 1}},
     {"joint_angle", {0.75, 1}},
@@ -44,7 +46,7 @@ constexpr Row kRows[]{
     {"path_straightness", {1, 0.95}},
     {"peak_gap", {1, 0.7}},
     {"peak_speed", {0.9, 1}},
-    {"peak_to_end", {1, 0.9}},
+    {"peak_to_end", {1, 0.8}},
     {"plane_overlap", {0.6, 1}},
     {"rise", {0.8, 1}},
     {"separation", {0.95, 1}},
@@ -54,14 +56,15 @@ constexpr Row kRows[]{
     {"sync", {1, 1.1}},
     {"tilt", {0.85, 1}},
     {"travel", {0.9, 1}},
-    {"triangle", {0.2, 0.9}},
-    {"turn_gap", {1, 0.55}},
+    {"triangle", {0.2, 1.05}},
+    {"turn_gap", {1, 0.45}},
     {"turned", {0.9, 1}},
     {"velocity_along", {1, 1.1}},
 };
 
 /// From two films.
 constexpr Row kRowsOfTwo[]{
+    {"facing", {1, 1.25}},
     {"turn_gap", {1, 0.7}},
 };
 

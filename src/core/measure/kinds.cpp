@@ -7,7 +7,7 @@ extern const MeasureKind kJointAngle, kFlexion, kTilt, kElevation, kLean, kSepar
     kShareAlong, kDrift, kAdvance, kPathAngle, kTravel, kDwell, kLineUp, kFace, kFacing, kClosure, kTurned, kClock, kTriangle,
     kPeakSpeed, kPeakRate, kPeakGap, kSync, kPathStraightness, kPathCurvature, kPlaneOverlap, kInside, kSupport, kCrossing,
     kRevolutions, kFall, kWayElevation, kSteady, kSpeedShare, kPeakToEnd, kPeakAfter, kVelocityAlong, kLeastUp, kLineGap,
-    kFirstOnLine;
+    kFirstOnLine, kEntryAngle, kArcMargin;
 
 std::span<const MeasureKind* const> measureKinds()
 {
@@ -65,6 +65,8 @@ std::span<const MeasureKind* const> measureKinds()
         &kLeastUp,
         &kLineGap,
         &kFirstOnLine,
+        &kEntryAngle,
+        &kArcMargin,
     };
     return all;
 }

@@ -241,6 +241,23 @@ NoReading noPath()
     return {Verdict::NotMarked, "Mark the point on the frames before and after as well to read its path."};
 }
 
+tl::expected<Angle, NoReading> entryIntoRing(const MeasureInput& in)
+{
+    constexpr double kRing = 3.05, kGravity = 9.81; // metres, metres per second squared
+    const auto s = stretchAround(in);
+    const auto floor = in.pointAtStart(1);
+    if (!s)
+        return tl::unexpected(noPath());
+    if (!floor)
+        return tl::unexpected(in.missing());
+    const BodyVector velocity = (s->to - s->from) * (1 / s->seconds);
+    const double toClimb = kRing - ((s->from.y + s->to.y) / 2 - floor->y);
+    const double left = velocity.y * velocity.y - 2 * kGravity * toClimb; // of the upward speed, squared
+    if (left <= 0)
+        return tl::unexpected(NoReading{Verdict::NotMarked, "On this way the ball does not come as high as a ring 3.05 m up."});
+    return Angle::radians(std::atan2(std::sqrt(left), std::abs(velocity.x)));
+}
+
 std::optional<std::pair<BodyPoint, BodyPoint>> incomingLine(const MeasureInput& in, std::size_t ball)
 {
     std::optional<BodyPoint> first, last;

@@ -67,6 +67,9 @@ void drawStretch(const MeasureInput&, Figure&);
 /// Why there is no stretch.
 NoReading noPath();
 
+/// How steeply the first operand comes down into a ring: see entry_angle. Errors: no stretch; it never comes as high.
+tl::expected<Angle, NoReading> entryIntoRing(const MeasureInput&);
+
 /// A line counts as met within this distance, metres.
 inline constexpr double kOnLine = 0.04;
 /// First and last place of a ball, the given operand, on its way in during the span: before it turns back toward the target.
