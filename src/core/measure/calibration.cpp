@@ -15,7 +15,7 @@ struct Row {
 constexpr Row kRows[]{
     {"advance", {0.75, 1}},
     {"angle_change", {0.7, 1}},
-    {"arc_margin", {1, 1.3}},
+    {"arc_margin", {1, 1.4}},
     {"clock", {0.5, 1}},
     {"closure", {0.8, 1}},
     {"crossing", {0.3, 1}},
@@ -31,11 +31,12 @@ constexpr Row kRows[]{
     {"facing", {0.25, 1}},
     {"fall", {0.55, 1}},
     {"farthest_behind", {0.3, 0.75}},
-    {"first_on_line", {0.6, 1.15}},
+    {"first_on_line", {0.6, 1.25}},
     {"flexion", {1.2, 1}},
     {"inside", {0.5, 1}},
     {"joint_angle", {0.75, 1}},
     {"lean", {0.7, 1}},
+    {"lean_change", {1, 1.12}},
     {"least_up", {1.05, 1}},
     {"line_gap", {1, 1.15}},
     {"line_up", {0.3, 1}},
@@ -47,7 +48,7 @@ constexpr Row kRows[]{
     {"peak_gap", {1, 0.7}},
     {"peak_speed", {0.9, 1}},
     {"peak_to_end", {1, 0.8}},
-    {"plane_overlap", {0.6, 1}},
+    {"plane_overlap", {0.6, 0.9}},
     {"rise", {0.8, 1}},
     {"separation", {0.95, 1}},
     {"share_along", {0.3, 1}},
@@ -64,7 +65,8 @@ constexpr Row kRows[]{
 
 /// From two films.
 constexpr Row kRowsOfTwo[]{
-    {"facing", {1, 1.25}},
+    {"closure", {1, 1.12}},
+    {"facing", {1, 1.55}},
     {"turn_gap", {1, 0.7}},
 };
 
