@@ -25,7 +25,7 @@ double seconds()
     return std::chrono::duration<double>(std::chrono::steady_clock::now().time_since_epoch()).count();
 }
 
-/// Of the same movement: three seconds at 60 pictures a second, and the two at 240 that a slow-motion film has.
+/// The same movement of three seconds at 60 pictures a second and at 240, as on slow-motion film.
 std::string g_film, g_slowMotion;
 
 /// Pictures a second of the network alone, on as many threads as marking uses.

@@ -6,7 +6,7 @@ namespace kestrel::media {
 
 namespace {
 
-// Of the ceiling. The rest holds pictures at half size, so that in all 1 GiB holds two groups of 250 at 1920x1080.
+// Of the ceiling. The rest holds small pictures, so that in all 1 GiB holds two groups of 250 at 1920x1080.
 constexpr double kFullShare = 0.74;
 // How much farther away what lies behind counts: going backward, a whole group has to fit ahead.
 constexpr double kBehindForward = 2, kBehindBackward = 7;
@@ -118,6 +118,12 @@ void FrameCache::clear()
     m_fullBytes = m_smallBytes = m_fullMost = 0;
 }
 
+/// What the codec once took for full planes it keeps for the next ones.
+std::size_t FrameCache::bytesTaken() const
+{
+    return std::max(m_fullMost, m_fullBytes) + m_smallBytes;
+}
+
 double FrameCache::distance(std::int64_t frame) const
 {
     const auto ahead = static_cast<double>(m_travel == Travel::Forward ? frame - m_playhead : m_playhead - frame);
@@ -158,8 +164,8 @@ void FrameCache::shrink(std::unique_lock<std::mutex>& lock, Frames::iterator it)
     const std::int64_t frame = it->first;
     const DecodedFrame full = it->second;
     erase(m_full, m_fullBytes, it);
-    const bool isWorthIt = m_small.empty() || m_fullBytes + m_smallBytes + full.bytes / 4 <= m_ceiling ||
-                           distance(frame) < distance(farthest(m_small)->first);
+    const bool isWorthIt =
+        m_small.empty() || bytesTaken() + full.bytes / 4 <= m_ceiling || distance(frame) < distance(farthest(m_small)->first);
     if (m_small.count(frame) > 0 || !isWorthIt)
         return;
     lock.unlock();
@@ -174,9 +180,8 @@ void FrameCache::makeRoom(std::unique_lock<std::mutex>& lock)
     const auto share = static_cast<std::size_t>(kFullShare * static_cast<double>(m_ceiling));
     while (m_fullBytes > share && m_full.size() > kFewest)
         shrink(lock, farthest(m_full));
-    // what the codec once took for full planes it keeps for the next ones
     m_fullMost = std::min(std::max(m_fullMost, m_fullBytes), share);
-    while (std::max(m_fullMost, m_fullBytes) + m_smallBytes > m_ceiling && !m_small.empty()) {
+    while (bytesTaken() > m_ceiling && !m_small.empty()) {
         const auto both = firstInBoth(m_playhead - kBehindReading); // can be made again when the full planes go
         erase(m_small, m_smallBytes, both != m_full.end() ? m_small.find(both->first) : farthest(m_small));
     }

@@ -43,6 +43,7 @@ public:
 
 private:
     using Frames = std::map<std::int64_t, DecodedFrame>;
+    std::size_t bytesTaken() const;
     double distance(std::int64_t) const;
     Frames::iterator farthest(Frames&) const;
     Frames::iterator firstInBoth(std::int64_t before);

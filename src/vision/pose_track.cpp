@@ -249,8 +249,8 @@ Expected<PoseTrack> trackPose(const std::string& file, const TrackOptions& optio
     }
     if (wrong)
         return tl::unexpected(*wrong);
-    Eyes* const eyes = &all.front();
-    const std::int64_t frames = eyes->film.info().frames();
+    Eyes& eyes = all.front();
+    const std::int64_t frames = eyes.film.info().frames();
     const std::int64_t first = std::clamp<std::int64_t>(options.first.value, 0, frames - 1);
     const std::int64_t last = std::clamp<std::int64_t>(options.last ? options.last->value : frames - 1, first, frames - 1);
     PoseTrack track;
@@ -258,7 +258,7 @@ Expected<PoseTrack> trackPose(const std::string& file, const TrackOptions& optio
     track.poses.resize(static_cast<std::size_t>(last - first + 1));
     std::optional<Region> start;
     if (options.player) {
-        const auto region = regionOf(*options.player, *eyes, file);
+        const auto region = regionOf(*options.player, eyes, file);
         if (!region)
             return tl::unexpected(region.error());
         start = *region;

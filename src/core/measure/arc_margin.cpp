@@ -8,15 +8,7 @@ constexpr double kRingWidth = 0.45, kBallWidth = 0.24; // metres, inside the rin
 
 Outcome value(const MeasureInput& in)
 {
-    const auto entry = entryIntoRing(in);
-    if (!entry)
-        return tl::unexpected(entry.error());
-    return kRingWidth * std::sin(entry->asRadians()) - kBallWidth;
-}
-
-void figure(const MeasureInput& in, Figure& f)
-{
-    drawStretch(in, f);
+    return entryIntoRing(in).map([](Angle entry) { return kRingWidth * std::sin(entry.asRadians()) - kBallWidth; });
 }
 
 } // namespace
@@ -32,6 +24,6 @@ const MeasureKind kArcMargin{"arc_margin",
                              false,
                              viewsAlong(),
                              value,
-                             figure};
+                             drawStretch};
 
 } // namespace kestrel

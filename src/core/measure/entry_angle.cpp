@@ -6,15 +6,7 @@ namespace {
 
 Outcome value(const MeasureInput& in)
 {
-    const auto entry = entryIntoRing(in);
-    if (!entry)
-        return tl::unexpected(entry.error());
-    return entry->asDegrees();
-}
-
-void figure(const MeasureInput& in, Figure& f)
-{
-    drawStretch(in, f);
+    return entryIntoRing(in).map([](Angle entry) { return entry.asDegrees(); });
 }
 
 } // namespace
@@ -30,6 +22,6 @@ const MeasureKind kEntryAngle{
     false,
     viewsAlong(),
     value,
-    figure};
+    drawStretch};
 
 } // namespace kestrel

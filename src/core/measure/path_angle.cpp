@@ -13,11 +13,6 @@ Outcome value(const MeasureInput& in)
     return Angle::radians(std::atan2(d.y, d.x)).asDegrees();
 }
 
-void figure(const MeasureInput& in, Figure& f)
-{
-    drawStretch(in, f);
-}
-
 } // namespace
 
 extern const MeasureKind kPathAngle;
@@ -31,6 +26,6 @@ const MeasureKind kPathAngle{
     true,
     viewsAlong(),
     value,
-    figure};
+    drawStretch};
 
 } // namespace kestrel

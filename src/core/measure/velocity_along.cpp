@@ -12,11 +12,6 @@ Outcome value(const MeasureInput& in)
     return (s->to.x - s->from.x) / s->seconds;
 }
 
-void figure(const MeasureInput& in, Figure& f)
-{
-    drawStretch(in, f);
-}
-
 } // namespace
 
 extern const MeasureKind kVelocityAlong;
@@ -29,6 +24,6 @@ const MeasureKind kVelocityAlong{
     false,
     viewsAlong(),
     value,
-    figure};
+    drawStretch};
 
 } // namespace kestrel
