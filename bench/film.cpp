@@ -13,6 +13,7 @@
 #include <cstdlib>
 #include <filesystem>
 #include <fstream>
+#include <thread>
 
 using namespace kestrel;
 
@@ -273,6 +274,26 @@ void walkBackward(benchmark::State& state)
     state.counters["keeping_in_D"] = percentile(keeping, 0.5); // what plain decoding costs when its pictures stay in memory
 }
 
+/// Through the same two groups, 60 steps a second, as with the key held down: what the coach waits for, and what the way costs.
+void walkBackwardAtPace(benchmark::State& state)
+{
+    constexpr double kPace = 1.0 / 60;
+    std::vector<double> waits;
+    std::int64_t decoded = 0;
+    for (auto _ : state) {
+        Client client(film(), static_cast<std::size_t>(state.range(0)) * kMiB);
+        client.show(499, media::Travel::Backward);
+        for (int n = 498; n >= 0; --n) {
+            waits.push_back(1000 * client.glimpse(n, media::Travel::Backward));
+            std::this_thread::sleep_for(std::chrono::duration<double>(std::max(0.0, kPace - waits.back() / 1000)));
+        }
+        decoded = client.service().decodedFrames();
+    }
+    state.counters["p95_ms"] = percentile(waits, 0.95);
+    state.counters["longest_ms"] = percentile(waits, 1); // goal: at most 50
+    state.counters["decoded_per_step"] = static_cast<double>(decoded) / 500;
+}
+
 void memoryCeiling(benchmark::State& state)
 {
     double most = 0;
@@ -296,7 +317,8 @@ BENCHMARK(openToFirstPicture)->Iterations(12)->Unit(benchmark::kMillisecond);
 BENCHMARK(sequentialReading)->Iterations(9)->Unit(benchmark::kMillisecond);
 BENCHMARK(coldSeek)->Iterations(1)->Unit(benchmark::kMillisecond);
 BENCHMARK(stepAnywhereNear)->Iterations(1)->Unit(benchmark::kMillisecond);
-BENCHMARK(walkBackward)->Arg(256)->Arg(1024)->Iterations(3)->Unit(benchmark::kMillisecond);
+BENCHMARK(walkBackwardAtPace)->Arg(256)->Arg(1024)->Iterations(1)->Unit(benchmark::kMillisecond);
+BENCHMARK(walkBackward)->Arg(256)->Arg(1024)->Iterations(5)->Unit(benchmark::kMillisecond);
 
 } // namespace
 

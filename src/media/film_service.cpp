@@ -17,7 +17,7 @@ struct Shares {
 };
 constexpr Shares kForward{0.6, 0.25}, kBackward{0.85, 0.1};
 constexpr std::size_t kDecoderHolds = 26; // pictures in the codec's own hands: references and one for each thread
-constexpr double kBackwardRefill = 0.3;   // a group too long for memory is decoded anew when fewer than this share lie ready
+constexpr double kNear = 0.3;             // of the same: going backward, small pictures do for what is farther ahead
 constexpr int kStandsBack = 10;           // niceness added to the decoding threads
 
 } // namespace
@@ -183,6 +183,8 @@ void FilmService::openFilm(Opening opening, std::uint64_t number)
             return;
         m_film = held;
         held->cache().setCeiling(ceilingFor(*held));
+        if (m_wish) // made while the film was being opened
+            held->cache().setPlayhead(m_wish->frame, m_wish->travel);
     }
     m_decodedFrames = held->decodedFrames();
     tell(number, [&](const Handlers& h) {
@@ -203,12 +205,14 @@ void FilmService::decode(std::uint64_t number, FrameIndex target, bool isWish, s
     const auto film = m_film; // only this thread replaces it
     std::unique_lock lock(m_mutex);
     // The group before the coach's is decoded from its beginning, which is reached last: at the pace at which pictures
-    // are walked past, so that it does not push out those on the way.
+    // are walked past, so that each is decoded once. Of a group too long for that the small pictures come at once and the
+    // full ones when they are near.
     const bool isPaced =
         !isWish && m_wish && m_wish->travel == Travel::Backward && target < m_wish->frame && isGroupInMemory(*film, target);
     lock.unlock();
     bool isFirst = true;
     const auto isUnwanted = [&] {
+        m_decodedFrames = film->decodedFrames();
         lock.lock();
         if (!std::exchange(isFirst, false)) { // something new lies in the cache
             ++m_cacheVersion;
@@ -254,21 +258,24 @@ std::optional<FrameIndex> FilmService::nextAhead(const Film& film, const Wish& w
     const Shares shares = forward ? kForward : kBackward;
     const std::int64_t up = wish.frame.value + static_cast<std::int64_t>(capacity * (forward ? shares.ahead : shares.behind));
     const std::int64_t down = wish.frame.value - static_cast<std::int64_t>(capacity * (forward ? shares.behind : shares.ahead));
-    const auto gapTo = [&](std::int64_t end) -> std::optional<std::int64_t> {
+    using Gap = FrameCache::Gap;
+    const auto gapTo = [&](std::int64_t end, Gap kind) -> std::optional<FrameIndex> {
         end = std::clamp<std::int64_t>(end, -1, frames);
         const int step = end < wish.frame.value ? -1 : 1;
-        std::int64_t gap = cache.firstGap(wish.frame.value, end);
+        std::int64_t gap = cache.firstGap(wish.frame.value, end, kind);
         while (gap != end && m_undecodable.count(gap) > 0) // stepping over what is damaged
-            gap = cache.firstGap(gap + step, end);
-        return gap == end ? std::nullopt : std::optional(gap);
+            gap = cache.firstGap(gap + step, end, kind);
+        return gap == end ? std::nullopt : std::optional(FrameIndex(gap));
     };
-    const auto above = gapTo(up), below = gapTo(down);
+    const auto above = gapTo(up, Gap::NotFull);
     if (forward && above)
-        return FrameIndex(*above);
-    if (below && (forward || isGroupInMemory(film, FrameIndex(*below)) ||
-                  static_cast<double>(wish.frame.value - *below) < kBackwardRefill * capacity))
-        return FrameIndex(*below);
-    return above ? std::optional(FrameIndex(*above)) : std::nullopt;
+        return above;
+    // first what has nothing to show: a whole group may have to be decoded for it
+    if (!forward)
+        if (const auto nothing = gapTo(down, Gap::Nothing))
+            return nothing;
+    const auto below = gapTo(forward ? down : wish.frame.value - static_cast<std::int64_t>(kNear * capacity), Gap::NotFull);
+    return below ? below : above;
 }
 
 // ---- converting

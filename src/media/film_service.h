@@ -73,8 +73,8 @@ private:
     void convertLoop(std::stop_token);
     void openFilm(Opening, std::uint64_t film);
     void decode(std::uint64_t film, FrameIndex, bool isWish, std::uint64_t wish);
-    std::optional<FrameIndex> nextAhead(const Film&, const Wish&) const;
     bool isGroupInMemory(const Film&, FrameIndex) const;
+    std::optional<FrameIndex> nextAhead(const Film&, const Wish&) const;
     std::size_t ceilingFor(const Film&) const;
     bool isNewest(std::uint64_t wish) const;
     void tell(std::uint64_t film, const std::function<void(const Handlers&)>&);

@@ -1,6 +1,7 @@
 #include "media/frame_cache.h"
 
 #include <algorithm>
+#include <cstdlib>
 
 namespace kestrel::media {
 
@@ -90,9 +91,8 @@ bool FrameCache::wouldPushOutAhead() const
     if (m_full.empty())
         return false;
     const auto share = static_cast<std::size_t>(kFullShare * static_cast<double>(m_ceiling));
-    const auto last = m_travel == Travel::Forward ? m_full.begin() : std::prev(m_full.end());
-    const bool allAhead = m_travel == Travel::Forward ? last->first >= m_playhead : last->first <= m_playhead;
-    return allAhead && m_fullBytes + last->second.bytes > share;
+    const auto& [frame, full] = *farthest(m_full);
+    return m_fullBytes + full.bytes > share && isAhead(frame);
 }
 
 bool FrameCache::hasFull(FrameIndex frame) const
@@ -101,11 +101,11 @@ bool FrameCache::hasFull(FrameIndex frame) const
     return m_full.count(frame.value) > 0;
 }
 
-std::int64_t FrameCache::firstGap(std::int64_t from, std::int64_t to) const
+std::int64_t FrameCache::firstGap(std::int64_t from, std::int64_t to, Gap gap) const
 {
     const std::lock_guard lock(m_mutex);
     const int step = to < from ? -1 : 1;
-    while (from != to && m_full.count(from) > 0)
+    while (from != to && (m_full.count(from) > 0 || (gap == Gap::Nothing && m_small.count(from) > 0)))
         from += step;
     return from;
 }
@@ -118,6 +118,11 @@ void FrameCache::clear()
     m_fullBytes = m_smallBytes = m_fullMost = 0;
 }
 
+bool FrameCache::isAhead(std::int64_t frame) const
+{
+    return m_travel == Travel::Forward ? frame >= m_playhead : frame <= m_playhead;
+}
+
 /// What the codec once took for full planes it keeps for the next ones.
 std::size_t FrameCache::bytesTaken() const
 {
@@ -126,11 +131,11 @@ std::size_t FrameCache::bytesTaken() const
 
 double FrameCache::distance(std::int64_t frame) const
 {
-    const auto ahead = static_cast<double>(m_travel == Travel::Forward ? frame - m_playhead : m_playhead - frame);
-    return ahead >= 0 ? ahead : -ahead * (m_travel == Travel::Forward ? kBehindForward : kBehindBackward);
+    const auto away = static_cast<double>(std::abs(frame - m_playhead));
+    return isAhead(frame) ? away : away * (m_travel == Travel::Forward ? kBehindForward : kBehindBackward);
 }
 
-FrameCache::Frames::iterator FrameCache::farthest(Frames& frames) const
+FrameCache::Frames::const_iterator FrameCache::farthest(const Frames& frames) const
 {
     const auto first = frames.begin(), last = std::prev(frames.end());
     return distance(first->first) > distance(last->first) ? first : last;
@@ -152,14 +157,14 @@ void FrameCache::insert(Frames& frames, std::size_t& sum, std::int64_t frame, De
         sum += bytes;
 }
 
-void FrameCache::erase(Frames& frames, std::size_t& sum, Frames::iterator it)
+void FrameCache::erase(Frames& frames, std::size_t& sum, Frames::const_iterator it)
 {
     sum -= it->second.bytes;
     frames.erase(it);
 }
 
 /// Lets full planes go. Halving is the costly part and is done without holding up those who read.
-void FrameCache::shrink(std::unique_lock<std::mutex>& lock, Frames::iterator it)
+void FrameCache::shrink(std::unique_lock<std::mutex>& lock, Frames::const_iterator it)
 {
     const std::int64_t frame = it->first;
     const DecodedFrame full = it->second;

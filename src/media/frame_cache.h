@@ -36,20 +36,22 @@ public:
     bool hasFull(FrameIndex) const;
     /// One more picture ahead of the playhead would only take another one's place there.
     bool wouldPushOutAhead() const;
-    /// The first picture from \p from up to and without \p to that is not there at full size; \p to when all are. Walks
-    /// down when \p to is smaller.
-    std::int64_t firstGap(std::int64_t from, std::int64_t to) const;
+    /// The first picture from \p from up to and without \p to that is not there at full size, or not at all; \p to when
+    /// all are. Walks down when \p to is smaller.
+    enum class Gap { NotFull, Nothing };
+    std::int64_t firstGap(std::int64_t from, std::int64_t to, Gap gap = Gap::NotFull) const;
     void clear();
 
 private:
     using Frames = std::map<std::int64_t, DecodedFrame>;
     std::size_t bytesTaken() const;
     double distance(std::int64_t) const;
-    Frames::iterator farthest(Frames&) const;
+    bool isAhead(std::int64_t) const;
+    Frames::const_iterator farthest(const Frames&) const;
     Frames::iterator firstInBoth(std::int64_t before);
     void insert(Frames&, std::size_t& sum, std::int64_t, DecodedFrame);
-    void erase(Frames&, std::size_t& sum, Frames::iterator);
-    void shrink(std::unique_lock<std::mutex>&, Frames::iterator full);
+    void erase(Frames&, std::size_t& sum, Frames::const_iterator);
+    void shrink(std::unique_lock<std::mutex>&, Frames::const_iterator full);
     void makeRoom(std::unique_lock<std::mutex>&);
 
     mutable std::mutex m_mutex;

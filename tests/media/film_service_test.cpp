@@ -75,6 +75,7 @@ private slots:
     void want_afterAnotherFilm_oldAnswersAreGone();
     void wait_fillsAheadAndBehind_thenStepsDecodeNothing();
     void backward_insideTheGroup_decodesEachPictureAboutOnce();
+    void backward_groupTooLongForMemory_isBegunWhileTheOneBeforeIsWalked();
     void littleMemory_staysBelowTheCeiling_andGlimpsesAreTrue();
     void open_impossible_saysWhy();
     void close_inTheMiddle_isQuick();
@@ -187,6 +188,32 @@ void FilmServiceTest::backward_insideTheGroup_decodesEachPictureAboutOnce()
     }
     // the group once, and what was decoded ahead of the walk
     QVERIFY2(service.decodedFrames() <= 120 + 130, qPrintable(QString::number(service.decodedFrames())));
+}
+
+void FilmServiceTest::backward_groupTooLongForMemory_isBegunWhileTheOneBeforeIsWalked()
+{
+    Listener l;
+    media::FilmService service(24 * kMiB); // some 110 of these pictures, and the groups have 120
+    service.open(m_long, {}, l.handlers());
+    service.want(FrameIndex(239), {}, Travel::Backward);
+    QVERIFY(l.waitExact(239));
+    for (int n = 238; n >= 180; --n) {
+        service.want(FrameIndex(n), {}, Travel::Backward);
+        QVERIFY(l.waitExact(n));
+    }
+    // with 60 pictures still ahead the group before comes unasked, to be glimpsed at once
+    QVERIFY2(QTest::qWaitFor([&] { return service.decodedFrames() >= 120 + 120; }, 20000),
+             qPrintable(QString::number(service.decodedFrames())));
+    service.want(FrameIndex(119), {}, Travel::Backward);
+    QVERIFY(l.waitExact(119));
+    QCOMPARE(numberIn(l.last->picture).value_or(-1), 119);
+    std::int64_t settled = -1; // and nothing is decoded over and over while the coach looks
+    QVERIFY(QTest::qWaitFor(
+        [&] {
+            QTest::qWait(200);
+            return std::exchange(settled, service.decodedFrames()) == service.decodedFrames();
+        },
+        20000));
 }
 
 void FilmServiceTest::littleMemory_staysBelowTheCeiling_andGlimpsesAreTrue()
