@@ -143,18 +143,22 @@ Tips compareTips(const Marking& truth, const std::vector<Mark>& marks, double he
 
 } // namespace
 
+/// Arguments: one skill only, or "all"; "quick" or "thorough" for another network than the usual one.
 int main(int argc, char** argv)
 {
     qputenv("QT_QPA_PLATFORM", "offscreen");
     const QGuiApplication application(argc, argv);
-    const std::string only = argc > 1 ? argv[1] : "";
+    const std::string only = argc > 1 ? argv[1] : "all", network = argc > 2 ? argv[2] : "usual";
+    const auto body = network == "quick"      ? vision::BodyNetwork::Quick
+                      : network == "thorough" ? vision::BodyNetwork::Thorough
+                                              : vision::BodyNetwork::Usual;
     const QTemporaryDir folder;
     std::printf(
         "# How well the program marks by itself\n\n"
         "Made by `./kestrel tables`: a painted film of each skill from the side and from behind, right-handed, %.0f pictures a "
         "second at "
         "1280x720 with the usual\n"
-        "noise and blur of the simulated camera; what the larger network sees, mended and smoothed, against the truth, for "
+        "noise and blur of the simulated camera; what the %s network sees, mended and smoothed, against the truth, for "
         "shoulders, elbows,\nwrists, hips, knees and ankles that the camera can see. No offset was fitted to the simulated "
         "skeleton.\n\n"
         "*Error*: mean distance, %% of the trunk's length (goal 4.5). *Within*: nearer than a tenth of it (95). *Angles*: root "
@@ -167,17 +171,17 @@ int main(int argc, char** argv)
         "pictures (98).\n\n"
         "| film | seen, %% | error | within, %% | angles | honest, %% | positions, %% | +-1, %% | +-2, %% |\n"
         "|---|---|---|---|---|---|---|---|---|\n",
-        kRate);
+        kRate, network.c_str());
     Score all;
     std::map<std::string, Score> byPart;
     std::vector<std::pair<std::string, Tips>> tips;
     const bool isWhole = bench::eachSkill([&](const sim::SimSkill& skill, const Pack& pack) {
-        if (!only.empty() && only != skill.id)
+        if (only != "all" && only != skill.id)
             return;
         for (const View view : {View::Side, View::Rear}) {
             sim::SimulateOptions o = bench::filmOf(skill, kSeed, kRate);
             o.camera.view = view;
-            const auto film = bench::markedFilm(o, pack, (folder.path() + QStringLiteral("/clip.mp4")).toStdString());
+            const auto film = bench::markedFilm(o, pack, (folder.path() + QStringLiteral("/clip.mp4")).toStdString(), body);
             if (!film)
                 continue;
             const Marking& truth = film->truth.truth;

@@ -32,7 +32,8 @@ struct MarkedFilm {
 };
 
 /// Paints it into that file. Empty, with the reason on standard error, when it cannot be painted.
-inline std::optional<MarkedFilm> markedFilm(const sim::SimulateOptions& o, const Pack& pack, const std::string& file)
+inline std::optional<MarkedFilm> markedFilm(const sim::SimulateOptions& o, const Pack& pack, const std::string& file,
+                                            vision::BodyNetwork body = vision::BodyNetwork::Usual)
 {
     auto s = sim::simulate(o);
     const auto saved = s ? sim::saveClip(*s, file) : Expected<void>(tl::unexpected(s.error()));
@@ -44,6 +45,7 @@ inline std::optional<MarkedFilm> markedFilm(const sim::SimulateOptions& o, const
     MarkedFilm film{std::move(*s), evenClock(frames, o.frameRate), 0, {}};
     vision::TrackOptions options;
     options.models = shippedFolder("models");
+    options.body = body;
     if (const auto track = vision::trackPose(file, options)) {
         film.seen = track->seen();
         film.marks = vision::filmMarks(file, *track, pack, film.clock, {FrameIndex(0), FrameIndex(frames - 1), {}, {}, {}});

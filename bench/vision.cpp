@@ -46,12 +46,12 @@ double bareRate(const std::string& model)
     return kThreads * kRuns / (seconds() - begin);
 }
 
-void marking(benchmark::State& state, const std::string& film, bool isQuick)
+void marking(benchmark::State& state, const std::string& film, vision::BodyNetwork body)
 {
     vision::TrackOptions options;
     options.models = shippedFolder("models");
-    options.isQuick = isQuick;
-    const std::string model = options.models + (isQuick ? "/pose_landmark_lite.tflite" : "/pose_landmark_full.tflite");
+    options.body = body;
+    const std::string model = options.models + "/" + vision::fileOf(body);
     double bare = 0, own = 0;
     int rounds = 0;
     for (auto _ : state) { // the bare network before and after, so that a busy machine is the same for both
@@ -69,10 +69,10 @@ void marking(benchmark::State& state, const std::string& film, bool isQuick)
 
 } // namespace
 
-BENCHMARK_CAPTURE(marking, full, g_film, false)->Unit(benchmark::kMillisecond)->Iterations(3);
-BENCHMARK_CAPTURE(marking, quick, g_film, true)->Unit(benchmark::kMillisecond)->Iterations(3);
-BENCHMARK_CAPTURE(marking, full_240, g_slowMotion, false)->Unit(benchmark::kMillisecond)->Iterations(2);
-BENCHMARK_CAPTURE(marking, quick_240, g_slowMotion, true)->Unit(benchmark::kMillisecond)->Iterations(2);
+BENCHMARK_CAPTURE(marking, full, g_film, vision::BodyNetwork::Usual)->Unit(benchmark::kMillisecond)->Iterations(3);
+BENCHMARK_CAPTURE(marking, quick, g_film, vision::BodyNetwork::Quick)->Unit(benchmark::kMillisecond)->Iterations(3);
+BENCHMARK_CAPTURE(marking, full_240, g_slowMotion, vision::BodyNetwork::Usual)->Unit(benchmark::kMillisecond)->Iterations(2);
+BENCHMARK_CAPTURE(marking, quick_240, g_slowMotion, vision::BodyNetwork::Quick)->Unit(benchmark::kMillisecond)->Iterations(2);
 
 int main(int argc, char** argv)
 {

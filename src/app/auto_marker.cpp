@@ -1,10 +1,12 @@
 #include "app/auto_marker.h"
 
+#include "app/settings.h"
 #include "core/pack_folder.h"
 #include "vision/body_marks.h"
 #include "vision/film_marks.h"
 #include "vision/find_repetitions.h"
 #include "vision/propose.h"
+#include "vision/scene_check.h"
 
 #include <set>
 
@@ -34,7 +36,8 @@ struct AutoMarker::Found {
     std::vector<Event> events;
     std::optional<Scale> scale;
     std::int64_t seen = 0, of = 0, looked = 0;
-    std::optional<BodySide> faster;             ///< hand; empty: neither
+    std::optional<BodySide> faster; ///< hand; empty: neither
+    std::vector<vision::SceneDoubt> doubts;
     std::vector<store::RepetitionRecord> split; ///< fewer than two: it is one repetition
 };
 
@@ -172,6 +175,7 @@ void AutoMarker::start(const std::optional<vision::PlayerBox>& player)
     begin();
     vision::TrackOptions options;
     options.models = shippedFolder("models");
+    options.body = Settings::bodyNetwork();
     options.first = work->first;
     options.last = work->last;
     options.player = player;
@@ -303,6 +307,7 @@ Expected<AutoMarker::Found> AutoMarker::mark(const Work& work, vision::TrackOpti
         if (own.count({m.frame.value, m.landmark}) == 0)
             whole.marks.push_back(m);
     found.faster = vision::fasterHand(found.marks, work.clock);
+    found.doubts = vision::doubtsAboutScene(found.marks, work.marking.scene);
     if (found.looked < found.of) // half a film has other extremes
         return found;
     if (work.isWholeClip)
@@ -368,6 +373,8 @@ void AutoMarker::take(const Work& work, const Expected<Found>& found)
     if (found->faster && (*found->faster == BodySide::Right) != isRight)
         text += isRight ? tr(" The left hand is plainly the faster one: is the film mirrored, or the athlete left-handed?")
                         : tr(" The right hand is plainly the faster one: is the film mirrored, or the athlete right-handed?");
+    for (const auto doubt : found->doubts)
+        text += QLatin1Char(' ') + QString::fromStdString(vision::textOf(doubt));
     keep(tr("mark for me"), take, change(before), text);
 }
 

@@ -10,8 +10,10 @@
 #include "app/readout_view.h"
 #include "app/repetition_bar.h"
 #include "app/ribbon_view.h"
+#include "app/settings.h"
 #include "app/theme.h"
 
+#include <QActionGroup>
 #include <QFileDialog>
 #include <QHBoxLayout>
 #include <QKeyEvent>
@@ -196,6 +198,18 @@ QLayout* BenchView::makeTools()
     m_split = menu->addAction({}, this, [this] { m_marker.split(); });
     menu->addSeparator();
     menu->addAction(tr("Least sure mark next") + QStringLiteral("\tW"), this, [this] { m_session.goToDoubt(); });
+    menu->addSeparator();
+    auto* networks = new QActionGroup(menu);
+    const std::pair<vision::BodyNetwork, QString> choices[]{
+        {vision::BodyNetwork::Quick, tr("Quickly, less exact")},
+        {vision::BodyNetwork::Usual, tr("As usual")},
+        {vision::BodyNetwork::Thorough, tr("Thoroughly, four times as slow")},
+    };
+    for (const auto& [network, name] : choices) {
+        QAction* const action = networks->addAction(menu->addAction(name, this, [n = network] { Settings::setBodyNetwork(n); }));
+        action->setCheckable(true);
+        action->setChecked(network == Settings::bodyNetwork());
+    }
     m_markForMe->setMenu(menu);
     connect(m_markForMe, &QToolButton::clicked, this, [this] { m_marker.isRunning() ? m_marker.stop() : m_marker.start(); });
     row->addWidget(m_markForMe);

@@ -10,6 +10,8 @@ namespace {
 
 constexpr qulonglong kMiB = 1 << 20, kLeastMiB = 32, kMostMiB = 1 << 20;
 constexpr int kMostTasks = 3;
+const QString kBodyNetwork = QStringLiteral("marking/network"), kQuick = QStringLiteral("quick"),
+              kThorough = QStringLiteral("thorough");
 
 QSettings file()
 {
@@ -31,6 +33,23 @@ void Settings::setFilmMemory(std::optional<std::size_t> bytes)
         settings.setValue(QStringLiteral("film/memoryMiB"), static_cast<qulonglong>(*bytes / kMiB));
     else
         settings.remove(QStringLiteral("film/memoryMiB"));
+}
+
+vision::BodyNetwork Settings::bodyNetwork()
+{
+    const QString chosen = file().value(kBodyNetwork).toString();
+    return chosen == kQuick      ? vision::BodyNetwork::Quick
+           : chosen == kThorough ? vision::BodyNetwork::Thorough
+                                 : vision::BodyNetwork::Usual;
+}
+
+void Settings::setBodyNetwork(vision::BodyNetwork network)
+{
+    QSettings settings = file();
+    if (network == vision::BodyNetwork::Usual)
+        settings.remove(kBodyNetwork);
+    else
+        settings.setValue(kBodyNetwork, network == vision::BodyNetwork::Quick ? kQuick : kThorough);
 }
 
 int Settings::tasks()

@@ -6,6 +6,7 @@
 #include "vision/body_marks.h"
 #include "vision/film_marks.h"
 #include "vision/propose.h"
+#include "vision/scene_check.h"
 
 #include <filesystem>
 #include <mutex>
@@ -34,7 +35,8 @@ std::optional<vision::PlayerBox> findPlayer(const std::string& text)
 
 VerbResult mark(const Words& words, Streams io)
 {
-    Arguments args(words, {"skill", "view", "hand", "target", "capture-rate", "height", "age", "player", "out"}, {"quick"});
+    Arguments args(words, {"skill", "view", "hand", "target", "capture-rate", "height", "age", "player", "out"},
+                   {"quick", "thorough"});
     const std::string file = args.onlyPlain("a film file");
     const std::string skill = args.required("skill"), out = args.required("out");
     const auto view = findView(args.required("view"));
@@ -51,6 +53,8 @@ VerbResult mark(const Words& words, Streams io)
     const auto player = args.text("player") ? findPlayer(*args.text("player")) : std::nullopt;
     if (args.text("player") && !player)
         args.complain("--player is x,y or x,y,width,height in pixels: a point on the player, or a box round them.");
+    if (args.has("quick") && args.has("thorough"))
+        args.complain("--quick and --thorough are two networks: choose one, or neither.");
     if (args.mistake())
         return tl::unexpected(*args.mistake());
     const auto pack = findPack(skill);
@@ -64,7 +68,9 @@ VerbResult mark(const Words& words, Streams io)
     std::int64_t told = -1;
     vision::TrackOptions options;
     options.models = shippedFolder("models");
-    options.isQuick = args.has("quick");
+    options.body = args.has("quick")      ? vision::BodyNetwork::Quick
+                   : args.has("thorough") ? vision::BodyNetwork::Thorough
+                                          : vision::BodyNetwork::Usual;
     options.player = player;
     options.knownIndex = film->indexBytes();
     options.progress = [&](std::int64_t done, std::int64_t of) {
@@ -100,13 +106,13 @@ VerbResult mark(const Words& words, Streams io)
         if (d.frame)
             setEvent(m, {d.keyPosition, *d.frame, d.uncertaintyFrames, Source::Network});
     }
+    nlohmann::json doubts = nlohmann::json::array();
+    for (const auto doubt : vision::doubtsAboutScene(m.marks, m.scene))
+        doubts.push_back(vision::textOf(doubt));
     if (auto saved = saveMarking(m, out); !saved)
         return tl::unexpected(saved.error());
-    io.out << nlohmann::json{{"frames", info.frames()},
-                             {"seen", track->seen()},
-                             {"marks", m.marks.size()},
-                             {"positions", positions},
-                             {"warnings", info.warnings}}
+    io.out << nlohmann::json{{"frames", info.frames()}, {"seen", track->seen()}, {"marks", m.marks.size()},
+                             {"positions", positions},  {"doubts", doubts},      {"warnings", info.warnings}}
                   .dump(2)
            << "\n";
     return static_cast<int>(track->seen() == info.frames() && track->damaged.empty() ? Done : PartlyDone);

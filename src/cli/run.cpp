@@ -29,7 +29,7 @@ const std::vector<Verb>& verbs()
          "strengths, faults and the one thing to change", review},
         {"mark",
          "mark FILM --skill ID --view V [--hand right] [--target T] [--capture-rate R] [--height M] [--age N] "
-         "[--player X,Y[,W,H]] [--quick] --out M.json",
+         "[--player X,Y[,W,H]] [--quick|--thorough] --out M.json",
          "marks of the body on every picture, and the key positions, made by the program", mark},
         {"follow", "follow FILE --marking M.json --landmark NAME --out M2.json",
          "one point followed through the film, from where it was marked by hand", follow},

@@ -31,11 +31,6 @@ std::string inFolder(const std::string& folder, const char* name)
     return (std::filesystem::path(folder) / name).string();
 }
 
-const char* bodyNetwork(const TrackOptions& o)
-{
-    return o.isQuick ? "pose_landmark_lite.tflite" : "pose_landmark_full.tflite";
-}
-
 /// The sums that lie beside the networks; none where they were taken elsewhere.
 std::set<std::string> knownSums(const std::string& folder)
 {
@@ -51,8 +46,13 @@ std::set<std::string> knownSums(const std::string& folder)
 /// A network with a wrong byte may still load, and would mark a little beside the body.
 Expected<void> checkNetworks(const TrackOptions& o)
 {
+    if (o.body == BodyNetwork::Thorough && !std::filesystem::exists(inFolder(o.models, fileOf(o.body))))
+        return fail(ErrorCode::CannotOpen,
+                    "The thorough network does not come with the program: fetch_heavy.sh in the folder of the networks fetches "
+                    "it, 28 MB.",
+                    inFolder(o.models, fileOf(o.body)));
     const auto sums = knownSums(o.models);
-    for (const char* name : {kFinderNetwork, bodyNetwork(o)}) {
+    for (const char* name : {kFinderNetwork, fileOf(o.body)}) {
         const auto sum = media::calcSha256(inFolder(o.models, name)); // one that is missing is said when it is loaded
         if (sum && !sums.empty() && sums.count(*sum) == 0)
             return fail(ErrorCode::BadArgument,
@@ -77,7 +77,7 @@ struct Eyes {
         auto finder = PersonFinder::load(inFolder(o.models, kFinderNetwork));
         if (!finder)
             return tl::unexpected(finder.error());
-        auto reader = PoseReader::load(inFolder(o.models, bodyNetwork(o)));
+        auto reader = PoseReader::load(inFolder(o.models, fileOf(o.body)));
         if (!reader)
             return tl::unexpected(reader.error());
         return Eyes{std::move(*film), std::move(*finder), std::move(*reader)};
@@ -226,6 +226,19 @@ std::vector<Stretch> stretches(FrameIndex first, std::int64_t count, const std::
 }
 
 } // namespace
+
+const char* fileOf(BodyNetwork network)
+{
+    switch (network) {
+    case BodyNetwork::Quick:
+        return "pose_landmark_lite.tflite";
+    case BodyNetwork::Thorough:
+        return "pose_landmark_heavy.tflite";
+    case BodyNetwork::Usual:
+        break;
+    }
+    return "pose_landmark_full.tflite";
+}
 
 std::int64_t PoseTrack::seen() const
 {

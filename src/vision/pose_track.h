@@ -19,9 +19,14 @@ struct PlayerBox {
     bool isClick() const { return width <= 0 || height <= 0; }
 };
 
+/// What finds the points of the body. The larger, the slower: one picture takes it about half, once and four times as long.
+enum class BodyNetwork { Quick, Usual, Thorough };
+/// Its file in the folder of the networks.
+const char* fileOf(BodyNetwork);
+
 struct TrackOptions {
-    std::string models;   ///< folder that holds the networks
-    bool isQuick = false; ///< the smaller network: about twice as fast, less exact
+    std::string models; ///< folder that holds the networks
+    BodyNetwork body = BodyNetwork::Usual;
     FrameIndex first{0};
     std::optional<FrameIndex> last;
     std::optional<PlayerBox> player; ///< empty: the largest person
@@ -43,7 +48,8 @@ struct PoseTrack {
 
 /// Finds the player and follows the body from picture to picture, looking anew where it was lost. Two stretches are worked
 /// on at once, each by a thread of its own. When it is stopped, what was done is given back.
-/// Errors: those of Film::open and of the networks; NotFound when nobody was seen on any picture, or where the coach clicked.
+/// Errors: those of Film::open and of the networks, CannotOpen with the way to get it when the thorough one has not been
+/// fetched; NotFound when nobody was seen on any picture, or where the coach clicked.
 Expected<PoseTrack> trackPose(const std::string& film, const TrackOptions&);
 
 } // namespace kestrel::vision

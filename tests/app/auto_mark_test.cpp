@@ -3,6 +3,8 @@
 #include "window_fixture.h"
 
 #include "app/bench_view.h"
+#include "app/settings.h"
+#include "core/pack_folder.h"
 #include "media/film.h"
 
 #include <QMenu>
@@ -27,6 +29,7 @@ private slots:
     void point_isFollowed_correctedOnce_isFollowedAnew_undo();
     void anyPoint_oneClickOnTheFilm_isFollowed();
     void follow_nothingMarkedByHand_saysWhatToDo();
+    void thoroughNetwork_notFetched_saysHow();
     void leastSure_comesFirst_thenTheNext();
     void twoRepetitions_areSeen_splitInTwo_undo();
 
@@ -237,6 +240,26 @@ void AutoMarkTest::follow_nothingMarkedByHand_saysWhatToDo()
     marker().follow({Part::Ball, BodySide::None, {}});
     QVERIFY(!marker().isRunning());
     QVERIFY((*m_window)->messageText().contains(QStringLiteral("Mark the point yourself")));
+}
+
+void AutoMarkTest::thoroughNetwork_notFetched_saysHow()
+{
+    if (QFile::exists(QString::fromStdString(shippedFolder("models")) + QStringLiteral("/pose_landmark_heavy.tflite")))
+        QSKIP("the thorough network has been fetched here");
+    const auto choose = [&](const QString& name) {
+        for (auto* action : button()->menu()->actions())
+            if (action->text().startsWith(name))
+                action->trigger();
+    };
+    const Marking before = stored();
+    choose(QStringLiteral("Thoroughly"));
+    QCOMPARE(app::Settings::bodyNetwork(), vision::BodyNetwork::Thorough);
+    QTest::mouseClick(button(), Qt::LeftButton);
+    QTRY_VERIFY_WITH_TIMEOUT(!marker().isRunning(), 30000);
+    QVERIFY2((*m_window)->messageText().contains(QStringLiteral("fetch_heavy.sh")), qPrintable((*m_window)->messageText()));
+    QVERIFY(stored() == before);
+    choose(QStringLiteral("As usual"));
+    QCOMPARE(app::Settings::bodyNetwork(), vision::BodyNetwork::Usual);
 }
 
 void AutoMarkTest::leastSure_comesFirst_thenTheNext()

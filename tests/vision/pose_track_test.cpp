@@ -92,7 +92,7 @@ private:
     {
         TrackOptions o;
         o.models = shippedFolder("models");
-        o.isQuick = true;
+        o.body = BodyNetwork::Quick;
         return o;
     }
     QTemporaryDir m_folder;
@@ -306,6 +306,10 @@ void PoseTrackTest::models_missingOrOthers_areSaid()
     QVERIFY(QFile::copy(detector, m_folder.filePath(QStringLiteral("pose_landmark_lite.tflite"))));
     const auto other = trackPose(m_film, o);
     QVERIFY(!other && other.error().code == ErrorCode::BadArgument);
+    o.body = BodyNetwork::Thorough;
+    const auto notFetched = trackPose(m_film, o);
+    QVERIFY(!notFetched && notFetched.error().code == ErrorCode::CannotOpen);
+    QVERIFY2(notFetched.error().message.find("fetch_heavy.sh") != std::string::npos, notFetched.error().message.c_str());
     QVERIFY(other.error().file.find("lite") != std::string::npos);
     QVERIFY(!trackPose("gone.mp4", options()));
 }

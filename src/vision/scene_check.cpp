@@ -1,0 +1,116 @@
+#include "vision/scene_check.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <map>
+
+namespace kestrel::vision {
+
+namespace {
+
+constexpr double kPlainlySeen = 0.3, kPlainlyGone = 0.6, kPlainlyAcross = 1; // trunk lengths
+constexpr std::size_t kFewest = 20;                                          // pictures with shoulders and hips
+
+struct Trunk {
+    std::array<std::optional<ImagePoint>, 2> shoulders, hips; ///< left, right
+    bool isWhole() const { return shoulders[0] && shoulders[1] && hips[0] && hips[1]; }
+};
+
+/// What is seen of the body over a repetition, in trunk lengths.
+struct Seen {
+    double back = 0; ///< mean of how far the right shoulder is to the right of the left one
+    double way = 0;  ///< to the right
+};
+
+double medianOf(std::vector<double> values)
+{
+    const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
+    std::nth_element(values.begin(), middle, values.end());
+    return *middle;
+}
+
+std::optional<Seen> lookAt(const std::vector<Mark>& marks)
+{
+    std::map<std::int64_t, Trunk> trunks;
+    for (const auto& m : marks) {
+        const std::size_t side = m.landmark.side == BodySide::Left ? 0 : 1;
+        if (m.landmark.part == Part::Shoulder)
+            trunks[m.frame.value].shoulders[side] = m.at;
+        else if (m.landmark.part == Part::Hip)
+            trunks[m.frame.value].hips[side] = m.at;
+    }
+    std::vector<double> lengths, across, middles;
+    for (const auto& [frame, t] : trunks) {
+        if (!t.isWhole())
+            continue;
+        const ImagePoint hips = midpoint(*t.hips[0], *t.hips[1]);
+        lengths.push_back((midpoint(*t.shoulders[0], *t.shoulders[1]) - hips).length());
+        across.push_back(t.shoulders[1]->x - t.shoulders[0]->x);
+        middles.push_back(hips.x);
+    }
+    if (lengths.size() < kFewest)
+        return std::nullopt;
+    const double trunk = medianOf(lengths);
+    if (!(trunk > 0))
+        return std::nullopt;
+    double sum = 0;
+    for (const double a : across)
+        sum += a;
+    const auto tenth = static_cast<std::ptrdiff_t>(middles.size() / 10);
+    const double from = medianOf({middles.begin(), middles.begin() + tenth}),
+                 to = medianOf({middles.end() - tenth, middles.end()});
+    return Seen{sum / static_cast<double>(across.size()) / trunk, (to - from) / trunk};
+}
+
+} // namespace
+
+std::vector<SceneDoubt> doubtsAboutScene(const std::vector<Mark>& marks, const Scene& scene)
+{
+    const auto seen = lookAt(marks);
+    if (!seen)
+        return {};
+    std::vector<SceneDoubt> doubts;
+    const bool showsChest = scene.view == View::Side || scene.view == View::Front;
+    const bool showsBack = scene.view == View::SideBack || scene.view == View::Rear;
+    if (showsChest && seen->back > kPlainlySeen)
+        doubts.push_back(SceneDoubt::BackForChest);
+    if (showsBack && seen->back < -kPlainlySeen)
+        doubts.push_back(SceneDoubt::ChestForBack);
+    switch (scene.target) {
+    case TargetDirection::Right:
+        if (seen->way < -kPlainlyGone)
+            doubts.push_back(SceneDoubt::OtherDirection);
+        break;
+    case TargetDirection::Left:
+        if (seen->way > kPlainlyGone)
+            doubts.push_back(SceneDoubt::OtherDirection);
+        break;
+    case TargetDirection::Away:
+    case TargetDirection::Toward:
+        if (std::abs(seen->way) > kPlainlyAcross)
+            doubts.push_back(SceneDoubt::AcrossPicture);
+        break;
+    }
+    return doubts;
+}
+
+std::string textOf(SceneDoubt doubt)
+{
+    switch (doubt) {
+    case SceneDoubt::BackForChest:
+        return "The back is seen where this view shows the chest: was it filmed from the other side, or is the other hand the "
+               "one?";
+    case SceneDoubt::ChestForBack:
+        return "The chest is seen where this view shows the back: was it filmed from the other side, or is the other hand the "
+               "one?";
+    case SceneDoubt::OtherDirection:
+        return "The player goes the other way from where the target is said to be: is the film mirrored, or the other hand the "
+               "one?";
+    case SceneDoubt::AcrossPicture:
+        return "The player goes across the picture: was it filmed from the side?";
+    }
+    return {};
+}
+
+} // namespace kestrel::vision
