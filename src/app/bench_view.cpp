@@ -201,9 +201,9 @@ QLayout* BenchView::makeTools()
     menu->addSeparator();
     auto* networks = new QActionGroup(menu);
     const std::pair<vision::BodyNetwork, QString> choices[]{
-        {vision::BodyNetwork::Quick, tr("Quickly, less exact")},
-        {vision::BodyNetwork::Usual, tr("As usual")},
-        {vision::BodyNetwork::Thorough, tr("Thoroughly, four times as slow")},
+        {vision::BodyNetwork::Quick, tr("Look quickly, less exact")},
+        {vision::BodyNetwork::Usual, tr("Look as usual")},
+        {vision::BodyNetwork::Thorough, tr("Look thoroughly, four times as slow")},
     };
     for (const auto& [network, name] : choices) {
         QAction* const action = networks->addAction(menu->addAction(name, this, [n = network] { Settings::setBodyNetwork(n); }));

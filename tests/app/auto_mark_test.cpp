@@ -252,13 +252,13 @@ void AutoMarkTest::thoroughNetwork_notFetched_saysHow()
                 action->trigger();
     };
     const Marking before = stored();
-    choose(QStringLiteral("Thoroughly"));
+    choose(QStringLiteral("Look thoroughly"));
     QCOMPARE(app::Settings::bodyNetwork(), vision::BodyNetwork::Thorough);
     QTest::mouseClick(button(), Qt::LeftButton);
     QTRY_VERIFY_WITH_TIMEOUT(!marker().isRunning(), 30000);
     QVERIFY2((*m_window)->messageText().contains(QStringLiteral("fetch_heavy.sh")), qPrintable((*m_window)->messageText()));
     QVERIFY(stored() == before);
-    choose(QStringLiteral("As usual"));
+    choose(QStringLiteral("Look as usual"));
     QCOMPARE(app::Settings::bodyNetwork(), vision::BodyNetwork::Usual);
 }
 
