@@ -290,8 +290,10 @@ private:
         m_made.mesh.addRod({at(backboard - 0.01, 3.05, -0.295), at(backboard - 0.01, 3.05, 0.295),
                             at(backboard - 0.01, 3.50, 0.295), at(backboard - 0.01, 3.50, -0.295)},
                            0.02, colourOf(0xc23b2e), true, 4);
-        box(at(backboard + 0.05, 2.8, -0.06), at(backboard + 1.4, 2.95, 0.06), 0x4a5058);
-        box(at(backboard + 1.3, 0, -0.1), at(backboard + 1.5, 2.95, 0.1), 0x4a5058);
+        if (m_eye.x() < backboard) { // from behind the board its stand would hide the player
+            box(at(backboard + 0.05, 2.8, -0.06), at(backboard + 1.4, 2.95, 0.06), 0x4a5058);
+            box(at(backboard + 1.3, 0, -0.1), at(backboard + 1.5, 2.95, 0.1), 0x4a5058);
+        }
         std::vector<Vec3> rim, low;
         for (int i = 0; i < 24; ++i) {
             const double turn = 2 * std::numbers::pi * i / 24;

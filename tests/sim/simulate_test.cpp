@@ -4,6 +4,7 @@
 #include "core/marking_json.h"
 #include "core/pack_folder.h"
 #include "media/film.h"
+#include "sim/film_maker.h"
 #include "sim/painter.h"
 #include "sim/simulate.h"
 
@@ -35,6 +36,7 @@ private slots:
     void simulate_wrongOptions_sayWhatThereIs_data();
     void simulate_wrongOptions_sayWhatThereIs();
     void clip_showsTheAthleteWhereTheTruthIs();
+    void jumpShot_fromTheFront_nothingHidesThePlayer();
     void clip_slowMotion_keepsRealTimes();
     void clip_cancelled_leavesNothing();
     void sameOptions_sameTruth();
@@ -355,6 +357,21 @@ void SimulateTest::clip_showsTheAthleteWhereTheTruthIs()
     QVERIFY2(knee.lightness() > 130 && knee.saturation() < 60, qPrintable(knee.name()));
     const QColor wrist = colourAt("wrist.right");
     QVERIFY2(wrist.red() > wrist.green() && wrist.green() > wrist.blue(), qPrintable(wrist.name()));
+}
+
+void SimulateTest::jumpShot_fromTheFront_nothingHidesThePlayer()
+{
+    auto o = pitch();
+    o.skill = "jump-shot";
+    o.motion = {};
+    o.camera.view = View::Front;
+    o.size = {640, 360};
+    const auto s = simulated(o);
+    const QImage picture = sim::FilmMaker(s).picture(0);
+    const Mark* wrist = findMark(s.truth, FrameIndex(0), *findLandmark("wrist.right"));
+    QVERIFY(wrist);
+    const QColor skin = picture.pixelColor(static_cast<int>(wrist->at.x), static_cast<int>(wrist->at.y));
+    QVERIFY2(skin.red() > skin.green() && skin.green() > skin.blue(), qPrintable(skin.name()));
 }
 
 void SimulateTest::clip_slowMotion_keepsRealTimes()
