@@ -146,10 +146,13 @@ void ReadoutView::showSequence(bool isWanted)
 void ReadoutView::askObservations(const KeyPosition* here)
 {
     std::vector<Observation> wanted;
-    const View view = m_session.marking().scene.view;
+    const Marking& marking = m_session.marking();
+    const auto isSeenFromHere = [&](const Observation& o) {
+        return o.views.empty() || std::find(o.views.begin(), o.views.end(), marking.scene.view) != o.views.end();
+    };
     if (here)
         for (const auto& o : m_session.pack()->observations)
-            if (o.at == here->id && (o.views.empty() || std::find(o.views.begin(), o.views.end(), view) != o.views.end()))
+            if (o.at == here->id && isSeenFromHere(o) && isForVariant(o.variants, marking.variant))
                 wanted.push_back(o);
     if (wanted != m_asked) {
         m_asked = std::move(wanted);

@@ -120,6 +120,11 @@ const Band* bandFor(const Measure& measure, const std::string& school, std::opti
     return best;
 }
 
+bool isForVariant(const std::vector<std::string>& variants, const std::string& variant)
+{
+    return variants.empty() || variant.empty() || std::find(variants.begin(), variants.end(), variant) != variants.end();
+}
+
 std::vector<Landmark> landmarksAt(const Pack& pack, std::string_view keyPosition, View view, Hand hand,
                                   const std::string& variant, MarkExtent extent)
 {
@@ -140,8 +145,7 @@ std::vector<Landmark> landmarksAt(const Pack& pack, std::string_view keyPosition
             continue;
         if (std::find(m.views.begin(), m.views.end(), view) == m.views.end())
             continue;
-        if (!m.variants.empty() && !variant.empty() &&
-            std::find(m.variants.begin(), m.variants.end(), variant) == m.variants.end())
+        if (!isForVariant(m.variants, variant))
             continue;
         if (m.isReported && extent == MarkExtent::Measured)
             continue;

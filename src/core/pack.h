@@ -99,7 +99,8 @@ struct Observation {
         bool operator==(const Choice&) const = default;
     };
     std::string id, question, at;
-    std::vector<View> views; ///< from where it can be seen; empty: any
+    std::vector<View> views;           ///< from where it can be seen; empty: any
+    std::vector<std::string> variants; ///< empty: all
     std::vector<Choice> choices;
     bool operator==(const Observation&) const = default;
 
@@ -229,6 +230,9 @@ Expected<Pack> loadPack(const std::string& file);
 
 /// The band for that school and age: the most particular one that fits. Null: for them the measure is only reported.
 const Band* bandFor(const Measure&, const std::string& school, std::optional<double> age);
+
+/// Whether what is for these variants is for that one. No variants: it is for all; no variant named: it is for any.
+bool isForVariant(const std::vector<std::string>& variants, const std::string& variant);
 
 /// Which points are asked for: those that a measure needs, or the whole body besides.
 enum class MarkExtent { Measured, WholeBody };

@@ -170,6 +170,16 @@ private:
         return d;
     }
 
+    /// Those of the pack that something is for.
+    std::vector<std::string> readVariants(const JsonNode& n)
+    {
+        std::vector<std::string> variants = readTexts(n, "variants");
+        for (const auto& v : variants)
+            if (std::find(m_pack.variants.begin(), m_pack.variants.end(), v) == m_pack.variants.end())
+                n.at("variants").wrong("there is no variant \"" + v + "\"");
+        return variants;
+    }
+
     Observation readObservation(const JsonNode& n)
     {
         Observation o;
@@ -180,6 +190,7 @@ private:
         o.at = readKeyPositionId(n.at("at"));
         if (n.find("views"))
             o.views = readViewList(n.at("views"));
+        o.variants = readVariants(n);
         const auto choices = n.at("choices");
         std::set<std::string> ids;
         for (const auto& c : choices.items()) {
@@ -315,10 +326,7 @@ private:
         m.at = readKeyPositionId(n.at("at"));
         readKindAndPoints(n, m);
         readViews(n, m);
-        m.variants = readTexts(n, "variants");
-        for (const auto& v : m.variants)
-            if (std::find(m_pack.variants.begin(), m_pack.variants.end(), v) == m_pack.variants.end())
-                n.at("variants").wrong("there is no variant \"" + v + "\"");
+        m.variants = readVariants(n);
         m.isReported = n.booleanOr("report", false);
         if (m.isReported) {
             if (n.find("bands"))

@@ -285,11 +285,6 @@ private:
     Reading m_reading;
 };
 
-bool appliesTo(const Measure& m, const std::string& variant)
-{
-    return m.variants.empty() || variant.empty() || std::find(m.variants.begin(), m.variants.end(), variant) != m.variants.end();
-}
-
 Reading typicalOf(const Measure& measure, std::vector<const Reading*> all)
 {
     std::vector<const Reading*> valued;
@@ -374,7 +369,7 @@ std::vector<Reading> calcReadings(const Pack& pack, const Repetition& repetition
 {
     std::vector<Reading> readings;
     for (const auto& m : pack.measures)
-        if (appliesTo(m, repetition.marking().variant))
+        if (isForVariant(m.variants, repetition.marking().variant))
             readings.push_back(ReadingOfOne(pack, m, repetition, options, fromOtherSide).calc());
     return readings;
 }

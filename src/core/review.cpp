@@ -532,7 +532,7 @@ Review calcReview(const Pack& pack, const std::vector<ReadRepetition>& repetitio
             review.sequence = r->sequence;
         for (const auto& [id, choice] : r->marking.answers) {
             const Observation* o = pack.findObservation(id);
-            const auto* chosen = o ? o->findChoice(choice) : nullptr;
+            const auto* chosen = o && isForVariant(o->variants, r->marking.variant) ? o->findChoice(choice) : nullptr;
             const bool isNew = std::none_of(review.observed.begin(), review.observed.end(),
                                             [&, name = id](const Observed& seen) { return seen.observation == name; });
             if (chosen && isNew)

@@ -50,6 +50,12 @@ template <class List, class Words> std::string joined(const List& list, Words wo
     return text;
 }
 
+/// In brackets, with a space before; nothing for what is for all.
+std::string onlyFor(const std::vector<std::string>& variants)
+{
+    return variants.empty() ? "" : " (" + joined(variants, [](const auto& v) { return v; }) + ")";
+}
+
 void addMeasures(std::string& page, const Pack& pack)
 {
     page += "\n## Measures\n\nBands are G geometry, P commonly reported in papers, T commonly taught.\n\n"
@@ -57,9 +63,7 @@ void addMeasures(std::string& page, const Pack& pack)
     for (const auto& m : pack.measures) {
         const KeyPosition* from = m.from.empty() ? nullptr : pack.findKeyPosition(m.from);
         const std::string at = (from && m.from != m.at ? from->name + " to " : "") + pack.findKeyPosition(m.at)->name;
-        std::string name = m.name;
-        if (!m.variants.empty())
-            name += " (" + joined(m.variants, [](const auto& v) { return v; }) + ")";
+        const std::string name = m.name + onlyFor(m.variants);
         std::string what = m.technical;
         if (m.minRate > 0)
             what += "; needs " + exactNumber(m.minRate) + " pictures a second";
@@ -81,7 +85,7 @@ void addObservations(std::string& page, const Pack& pack)
         page += "\n## What only eyes can see\n\n";
     for (const auto& o : pack.observations)
         page +=
-            "- **" + o.question + "** (at " + pack.findKeyPosition(o.at)->name + ") " +
+            "- **" + o.question + "** (at " + pack.findKeyPosition(o.at)->name + ")" + onlyFor(o.variants) + " " +
             joined(
                 o.choices,
                 [](const Observation::Choice& c) { return c.text + ": *" + std::string(plainWordsOf(c.verdict)) + "*"; }, "; ") +

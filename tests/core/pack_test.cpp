@@ -121,6 +121,9 @@ void PackTest::load_mistake_isNamedWithItsPlace_data()
     QTest::newRow("a question with one answer") << "/observations/0/choices"
                                                 << R"([{"id": "a", "text": "A", "verdict": "off"}])"
                                                 << "at least two";
+    QTest::newRow("a question for a variant that is not there") << "/observations/0/variants"
+                                                                << R"(["sideways"])"
+                                                                << "there is no variant \"sideways\"";
     QTest::newRow("an observation that is a measure") << "/observations/0/id"
                                                       << "\"stance_width\""
                                                       << "already that of a measure";

@@ -337,6 +337,7 @@ void ReviewTest::observation_off_callsItsFault()
                        "Where are the eyes?",
                        "a",
                        {},
+                       {},
                        {{"on", "on the target", Verdict::OnTarget, ""}, {"away", "away", Verdict::Off, ""}}}};
     p.faults[2].conditions = {{"eyes", Beyond::Either}};
     ReadRepetition one = repetitionWith(5, Verdict::OnTarget);
@@ -346,6 +347,12 @@ void ReviewTest::observation_off_callsItsFault()
     QCOMPARE(r.oneThing->fault, std::string("f3"));
     QVERIFY2(r.oneThing->why.find("Where are the eyes? away.") == 0, r.oneThing->why.c_str());
     QCOMPARE(r.observed.size(), std::size_t{1}); // what the pack does not ask is passed over
+    p.variants = {"stretch", "windup"}; // answered before the variant was changed
+    p.observations[0].variants = {"windup"};
+    one.marking.variant = "stretch";
+    QVERIFY(calcReview(p, {one}, {}).observed.empty() && !calcReview(p, {one}, {}).oneThing);
+    one.marking.variant = "windup";
+    QVERIFY(calcReview(p, {one}, {}).oneThing);
     one.marking.answers = {{"eyes", "on"}};
     QVERIFY(!calcReview(p, {one}, {}).oneThing);
 }
