@@ -149,9 +149,11 @@ int main(int argc, char** argv)
     qputenv("QT_QPA_PLATFORM", "offscreen");
     const QGuiApplication application(argc, argv);
     const std::string only = argc > 1 ? argv[1] : "all", network = argc > 2 ? argv[2] : "usual";
-    const auto body = network == "quick"      ? vision::BodyNetwork::Quick
-                      : network == "thorough" ? vision::BodyNetwork::Thorough
-                                              : vision::BodyNetwork::Usual;
+    const auto body = vision::findBodyNetwork(network);
+    if (!body) {
+        std::cerr << "No network is called " << network << ".\n";
+        return 1;
+    }
     const QTemporaryDir folder;
     std::printf(
         "# How well the program marks by itself\n\n"
@@ -181,7 +183,7 @@ int main(int argc, char** argv)
         for (const View view : {View::Side, View::Rear}) {
             sim::SimulateOptions o = bench::filmOf(skill, kSeed, kRate);
             o.camera.view = view;
-            const auto film = bench::markedFilm(o, pack, (folder.path() + QStringLiteral("/clip.mp4")).toStdString(), body);
+            const auto film = bench::markedFilm(o, pack, (folder.path() + QStringLiteral("/clip.mp4")).toStdString(), *body);
             if (!film)
                 continue;
             const Marking& truth = film->truth.truth;

@@ -307,16 +307,17 @@ Expected<AutoMarker::Found> AutoMarker::mark(const Work& work, vision::TrackOpti
         if (own.count({m.frame.value, m.landmark}) == 0)
             whole.marks.push_back(m);
     found.faster = vision::fasterHand(found.marks, work.clock);
-    found.doubts = vision::doubtsAboutScene(found.marks, work.marking.scene);
     if (found.looked < found.of) // half a film has other extremes
         return found;
     if (work.isWholeClip)
         for (const auto& stretch : vision::findRepetitions(whole.marks, work.clock))
             found.split.push_back(recordOf(work, whole, stretch));
-    if (found.split.size() < 2)
-        for (const auto& proposed : proposals(work, whole))
-            if (const Event* e = findEvent(work.marking, proposed.keyPosition); !e || e->source != Source::Coach)
-                found.events.push_back(proposed);
+    if (found.split.size() > 1) // between repetitions the player goes anywhere
+        return found;
+    found.doubts = vision::doubtsAboutScene(found.marks, work.marking.scene);
+    for (const auto& proposed : proposals(work, whole))
+        if (const Event* e = findEvent(work.marking, proposed.keyPosition); !e || e->source != Source::Coach)
+            found.events.push_back(proposed);
     return found;
 }
 

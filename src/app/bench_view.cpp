@@ -203,7 +203,7 @@ QLayout* BenchView::makeTools()
     const std::pair<vision::BodyNetwork, QString> choices[]{
         {vision::BodyNetwork::Quick, tr("Look quickly, less exact")},
         {vision::BodyNetwork::Usual, tr("Look as usual")},
-        {vision::BodyNetwork::Thorough, tr("Look thoroughly, four times as slow")},
+        {vision::BodyNetwork::Thorough, tr("Look thoroughly, slower")},
     };
     for (const auto& [network, name] : choices) {
         QAction* const action = networks->addAction(menu->addAction(name, this, [n = network] { Settings::setBodyNetwork(n); }));

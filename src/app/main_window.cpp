@@ -13,11 +13,13 @@
 #include <QShortcut>
 #include <QVBoxLayout>
 
+#include <algorithm>
+
 namespace kestrel::app {
 
 namespace {
 
-constexpr int kRailWidth = 64, kMessageMs = 7000;
+constexpr int kRailWidth = 64, kMessageMs = 7000, kMsALetter = 60;
 const QColor kRailInk(0xD8, 0xD2, 0xC6);
 
 } // namespace
@@ -218,7 +220,7 @@ void MainWindow::say(const QString& text, bool isError)
     if (isError)
         m_messageTime.stop(); // errors stay until they are closed
     else
-        m_messageTime.start(kMessageMs);
+        m_messageTime.start(std::max(kMessageMs, kMsALetter * static_cast<int>(text.size())));
 }
 
 } // namespace kestrel::app

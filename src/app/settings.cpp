@@ -10,8 +10,7 @@ namespace {
 
 constexpr qulonglong kMiB = 1 << 20, kLeastMiB = 32, kMostMiB = 1 << 20;
 constexpr int kMostTasks = 3;
-const QString kBodyNetwork = QStringLiteral("marking/network"), kQuick = QStringLiteral("quick"),
-              kThorough = QStringLiteral("thorough");
+const QString kBodyNetwork = QStringLiteral("marking/network");
 
 QSettings file()
 {
@@ -37,19 +36,13 @@ void Settings::setFilmMemory(std::optional<std::size_t> bytes)
 
 vision::BodyNetwork Settings::bodyNetwork()
 {
-    const QString chosen = file().value(kBodyNetwork).toString();
-    return chosen == kQuick      ? vision::BodyNetwork::Quick
-           : chosen == kThorough ? vision::BodyNetwork::Thorough
-                                 : vision::BodyNetwork::Usual;
+    return vision::findBodyNetwork(file().value(kBodyNetwork).toString().toStdString()).value_or(vision::BodyNetwork::Usual);
 }
 
 void Settings::setBodyNetwork(vision::BodyNetwork network)
 {
-    QSettings settings = file();
-    if (network == vision::BodyNetwork::Usual)
-        settings.remove(kBodyNetwork);
-    else
-        settings.setValue(kBodyNetwork, network == vision::BodyNetwork::Quick ? kQuick : kThorough);
+    const auto word = vision::wordOf(network);
+    file().setValue(kBodyNetwork, QString::fromLatin1(word.data(), static_cast<qsizetype>(word.size())));
 }
 
 int Settings::tasks()

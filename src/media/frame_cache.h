@@ -36,9 +36,9 @@ public:
     bool hasFull(FrameIndex) const;
     /// One more picture ahead of the playhead would only take another one's place there.
     bool wouldPushOutAhead() const;
-    /// The first picture from \p from up to and without \p to that is not there at full size, or not at all; \p to when
-    /// all are. Walks down when \p to is smaller.
-    enum class Gap { NotFull, Nothing };
+    enum class Gap { NotFull, Nothing }; ///< not there at full size, or not at all
+    /// The first picture from \p from up to and without \p to that is missing in that way; \p to when none is. Walks down
+    /// when \p to is smaller.
     std::int64_t firstGap(std::int64_t from, std::int64_t to, Gap gap = Gap::NotFull) const;
     void clear();
 

@@ -1,6 +1,7 @@
 #include "vision/find_repetitions.h"
 
 #include "core/curve.h"
+#include "vision/trunk_frames.h"
 
 #include <algorithm>
 #include <array>
@@ -23,36 +24,21 @@ constexpr double kRestsFor = 0.2; // seconds
 constexpr double kMostBefore = 3, kMostAfter = 2, kLeastBefore = 0.8, kLeastAfter = 0.6; // seconds from the fastest instant
 constexpr double kMargin = 0.15;                                                         // seconds
 
-struct Hands {
-    std::array<std::optional<ImagePoint>, 2> wrists, hips, shoulders;
-};
-
 /// The hands' speeds against the hips, left and right, trunk lengths a second, on the pictures where they are known.
 std::array<Curve, 2> speedsOfHands(const std::vector<Mark>& marks, const FrameClock& clock)
 {
-    std::map<std::int64_t, Hands> all;
-    for (const auto& m : marks) {
-        const std::size_t side = m.landmark.side == BodySide::Left ? 0 : 1;
-        if (m.landmark.part == Part::Wrist)
-            all[m.frame.value].wrists[side] = m.at;
-        else if (m.landmark.part == Part::Hip)
-            all[m.frame.value].hips[side] = m.at;
-        else if (m.landmark.part == Part::Shoulder)
-            all[m.frame.value].shoulders[side] = m.at;
-    }
     double trunk = 0;
     std::array<Curve, 2> xs, ys;
-    for (const auto& [frame, h] : all) {
+    for (const auto& [frame, t] : trunkFramesOf(marks)) {
         const auto time = clock.timeOf(FrameIndex(frame));
-        if (!time || !h.hips[0] || !h.hips[1])
+        const auto hip = t.hip();
+        if (!time || !hip)
             continue;
-        const ImagePoint middle = midpoint(*h.hips[0], *h.hips[1]);
-        if (h.shoulders[0] && h.shoulders[1])
-            trunk = std::max(trunk, (midpoint(*h.shoulders[0], *h.shoulders[1]) - middle).length());
+        trunk = std::max(trunk, t.length().value_or(0));
         for (const std::size_t side : {std::size_t{0}, std::size_t{1}})
-            if (h.wrists[side]) {
-                xs[side].add(time->seconds, h.wrists[side]->x - middle.x);
-                ys[side].add(time->seconds, h.wrists[side]->y - middle.y);
+            if (t.wrists[side]) {
+                xs[side].add(time->seconds, t.wrists[side]->x - hip->x);
+                ys[side].add(time->seconds, t.wrists[side]->y - hip->y);
             }
     }
     std::array<Curve, 2> speeds;

@@ -21,8 +21,8 @@ struct FilmStretch {
 /// In the order of the film, not overlapping; empty where nobody was marked.
 std::vector<FilmStretch> findRepetitions(const std::vector<Mark>&, const FrameClock&);
 
-/// The hand that is plainly the faster one at its fastest, by more than half: the one that throws or hits. Empty: neither, as where two
-/// hands hold a bat.
+/// The hand that is plainly the faster one at its fastest, by more than half: the one that throws or hits. Empty: neither, as
+/// where two hands hold a bat.
 std::optional<BodySide> fasterHand(const std::vector<Mark>&, const FrameClock&);
 
 } // namespace kestrel::vision

@@ -25,6 +25,20 @@ constexpr std::int64_t kLeastStretch = 30;
 constexpr std::int64_t kSettles = 18;
 constexpr double kSettled = 0.08, kAgrees = 0.04;
 constexpr const char* kFinderNetwork = "pose_detection.tflite";
+constexpr struct {
+    BodyNetwork network;
+    std::string_view word;
+    const char* file;
+} kNetworks[]{
+    {BodyNetwork::Quick, "quick", "pose_landmark_lite.tflite"},
+    {BodyNetwork::Usual, "usual", "pose_landmark_full.tflite"},
+    {BodyNetwork::Thorough, "thorough", "pose_landmark_heavy.tflite"},
+};
+
+const auto& rowOf(BodyNetwork network)
+{
+    return *std::find_if(std::begin(kNetworks), std::end(kNetworks), [&](const auto& r) { return r.network == network; });
+}
 
 std::string inFolder(const std::string& folder, const char* name)
 {
@@ -227,17 +241,20 @@ std::vector<Stretch> stretches(FrameIndex first, std::int64_t count, const std::
 
 } // namespace
 
+std::string_view wordOf(BodyNetwork network)
+{
+    return rowOf(network).word;
+}
+
+std::optional<BodyNetwork> findBodyNetwork(std::string_view word)
+{
+    const auto row = std::find_if(std::begin(kNetworks), std::end(kNetworks), [&](const auto& r) { return r.word == word; });
+    return row == std::end(kNetworks) ? std::nullopt : std::optional(row->network);
+}
+
 const char* fileOf(BodyNetwork network)
 {
-    switch (network) {
-    case BodyNetwork::Quick:
-        return "pose_landmark_lite.tflite";
-    case BodyNetwork::Thorough:
-        return "pose_landmark_heavy.tflite";
-    case BodyNetwork::Usual:
-        break;
-    }
-    return "pose_landmark_full.tflite";
+    return rowOf(network).file;
 }
 
 std::int64_t PoseTrack::seen() const

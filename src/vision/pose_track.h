@@ -7,6 +7,7 @@
 #include <optional>
 #include <stop_token>
 #include <string>
+#include <string_view>
 #include <vector>
 
 namespace kestrel::vision {
@@ -19,8 +20,10 @@ struct PlayerBox {
     bool isClick() const { return width <= 0 || height <= 0; }
 };
 
-/// What finds the points of the body. The larger, the slower: one picture takes it about half, once and four times as long.
+/// What finds the points of the body; the larger, the slower (models/README.md).
 enum class BodyNetwork { Quick, Usual, Thorough };
+std::string_view wordOf(BodyNetwork); ///< "quick", "usual", "thorough"
+std::optional<BodyNetwork> findBodyNetwork(std::string_view);
 /// Its file in the folder of the networks.
 const char* fileOf(BodyNetwork);
 

@@ -1,9 +1,11 @@
 #include "vision/scene_check.h"
 
+#include "vision/trunk_frames.h"
+
 #include <algorithm>
-#include <array>
 #include <cmath>
-#include <map>
+#include <numeric>
+#include <optional>
 
 namespace kestrel::vision {
 
@@ -11,11 +13,6 @@ namespace {
 
 constexpr double kPlainlySeen = 0.3, kPlainlyGone = 0.6, kPlainlyAcross = 1; // trunk lengths
 constexpr std::size_t kFewest = 20;                                          // pictures with shoulders and hips
-
-struct Trunk {
-    std::array<std::optional<ImagePoint>, 2> shoulders, hips; ///< left, right
-    bool isWhole() const { return shoulders[0] && shoulders[1] && hips[0] && hips[1]; }
-};
 
 /// What is seen of the body over a repetition, in trunk lengths.
 struct Seen {
@@ -32,35 +29,23 @@ double medianOf(std::vector<double> values)
 
 std::optional<Seen> lookAt(const std::vector<Mark>& marks)
 {
-    std::map<std::int64_t, Trunk> trunks;
-    for (const auto& m : marks) {
-        const std::size_t side = m.landmark.side == BodySide::Left ? 0 : 1;
-        if (m.landmark.part == Part::Shoulder)
-            trunks[m.frame.value].shoulders[side] = m.at;
-        else if (m.landmark.part == Part::Hip)
-            trunks[m.frame.value].hips[side] = m.at;
-    }
     std::vector<double> lengths, across, middles;
-    for (const auto& [frame, t] : trunks) {
-        if (!t.isWhole())
-            continue;
-        const ImagePoint hips = midpoint(*t.hips[0], *t.hips[1]);
-        lengths.push_back((midpoint(*t.shoulders[0], *t.shoulders[1]) - hips).length());
-        across.push_back(t.shoulders[1]->x - t.shoulders[0]->x);
-        middles.push_back(hips.x);
-    }
+    for (const auto& [frame, t] : trunkFramesOf(marks))
+        if (const auto length = t.length()) {
+            lengths.push_back(*length);
+            across.push_back(t.shoulders[1]->x - t.shoulders[0]->x);
+            middles.push_back(t.hip()->x);
+        }
     if (lengths.size() < kFewest)
         return std::nullopt;
     const double trunk = medianOf(lengths);
     if (!(trunk > 0))
         return std::nullopt;
-    double sum = 0;
-    for (const double a : across)
-        sum += a;
     const auto tenth = static_cast<std::ptrdiff_t>(middles.size() / 10);
     const double from = medianOf({middles.begin(), middles.begin() + tenth}),
                  to = medianOf({middles.end() - tenth, middles.end()});
-    return Seen{sum / static_cast<double>(across.size()) / trunk, (to - from) / trunk};
+    return Seen{std::accumulate(across.begin(), across.end(), 0.0) / static_cast<double>(across.size()) / trunk,
+                (to - from) / trunk};
 }
 
 } // namespace

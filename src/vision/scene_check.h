@@ -2,7 +2,6 @@
 
 #include "core/marking.h"
 
-#include <optional>
 #include <string>
 #include <vector>
 

@@ -29,6 +29,7 @@ private slots:
     void point_isFollowed_correctedOnce_isFollowedAnew_undo();
     void anyPoint_oneClickOnTheFilm_isFollowed();
     void follow_nothingMarkedByHand_saysWhatToDo();
+    void wrongView_isAskedAbout_notChanged();
     void thoroughNetwork_notFetched_saysHow();
     void leastSure_comesFirst_thenTheNext();
     void twoRepetitions_areSeen_splitInTwo_undo();
@@ -240,6 +241,19 @@ void AutoMarkTest::follow_nothingMarkedByHand_saysWhatToDo()
     marker().follow({Part::Ball, BodySide::None, {}});
     QVERIFY(!marker().isRunning());
     QVERIFY((*m_window)->messageText().contains(QStringLiteral("Mark the point yourself")));
+}
+
+void AutoMarkTest::wrongView_isAskedAbout_notChanged()
+{
+    session().setView(View::SideBack); // the film shows the chest
+    const Scene before = stored().scene;
+    QTest::mouseClick(button(), Qt::LeftButton);
+    QTRY_VERIFY_WITH_TIMEOUT(!marker().isRunning(), 120000);
+    auto* message = m_window->find<QLabel>(QStringLiteral("message"));
+    QVERIFY2(message->isVisible() && message->text().contains(QStringLiteral("The chest is seen")), qPrintable(message->text()));
+    QVERIFY(message->height() >= message->heightForWidth(message->width())); // none of it is cut off
+    QCOMPARE((*m_window)->width(), 1280);
+    QVERIFY(stored().scene == before);
 }
 
 void AutoMarkTest::thoroughNetwork_notFetched_saysHow()
