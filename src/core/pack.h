@@ -181,11 +181,17 @@ struct SequenceSpan {
     bool operator==(const SequenceSpan&) const = default;
 };
 
-/// Something long and straight held in both hands, a bat, which the program can find on film by itself. Shares of standing
-/// height; the film says how long it really looks.
+/// Which hands hold something to hit with: both side by side, the dominant one, or both with a way between them, the dominant one
+/// nearer its tip.
+enum class Grip { Together, Dominant, Apart };
+
+/// Something long and straight to hit with, which the program can find on film by itself. Shares of standing height; the film
+/// says how long it really looks.
 struct HeldImplement {
-    double reach = 0.4;   ///< from the middle of the hands to its tip, at most
+    double reach = 0.4;   ///< from the hand nearest its tip, or the middle of two side by side, to its tip, at most
     double behind = 0.06; ///< from there to its butt
+    Grip grip = Grip::Together;
+    double halfWidth = 0; ///< of its face; 0: it has none
     bool operator==(const HeldImplement&) const = default;
 };
 

@@ -21,6 +21,7 @@ constexpr WordRow<RepairStage> kStages[] = {{RepairStage::Base, "base"},
 constexpr WordRow<SideRole> kLeadSides[] = {{SideRole::Off, "off"}, {SideRole::Dom, "dom"}};
 constexpr WordRow<Verdict> kObservationVerdicts[] = {
     {Verdict::OnTarget, "on_target"}, {Verdict::Near, "near"}, {Verdict::Off, "off"}};
+constexpr WordRow<Grip> kGrips[] = {{Grip::Together, "together"}, {Grip::Dominant, "dominant"}, {Grip::Apart, "apart"}};
 constexpr int kMostCueWords = 12;
 constexpr std::size_t kMostEntries = 1000; // in one list of a pack; ours have some thirty
 
@@ -93,7 +94,7 @@ public:
         if (const auto sequence = m_node.find("sequence"))
             m_pack.sequence = SequenceSpan{readKeyPositionId(sequence->at("from")), readKeyPositionId(sequence->at("to"))};
         if (const auto held = m_node.find("implement"))
-            m_pack.implement = HeldImplement{held->at("reach").numberIn(0.05, 1), held->at("behind").numberIn(0, 0.5)};
+            m_pack.implement = readImplement(*held);
         if (const auto equipment = m_node.find("equipment"))
             for (const auto& n : equipment->items())
                 m_pack.equipment.push_back({n.at("maxAge").numberIn(2, 110), readRequiredText(n.at("text"))});
@@ -105,6 +106,16 @@ public:
     }
 
 private:
+    HeldImplement readImplement(const JsonNode& node)
+    {
+        HeldImplement held{node.at("reach").numberIn(0.05, 1), node.at("behind").numberIn(0, 0.5)};
+        if (const auto grip = node.find("grip"))
+            held.grip = readWord(*grip, kGrips, held.grip);
+        if (const auto halfWidth = node.find("halfWidth"))
+            held.halfWidth = halfWidth->numberIn(0.01, 0.3);
+        return held;
+    }
+
     template <class T, class Read> void readList(const std::string& key, std::vector<T>& into, Read read)
     {
         std::set<std::string> ids;

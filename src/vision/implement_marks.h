@@ -7,17 +7,20 @@
 
 namespace kestrel::vision {
 
-/// Marks of a long straight implement, a bat, from the marks of the hands that hold it.
+/// Marks of what is held to hit with, a bat, racket or stick, from the marks of the hands that hold it.
 ///
-/// On each picture rays go out from the hands. Along the one the implement lies on, the colour differs from that to either side,
-/// up to its tip. Of all sequences of rays the one is taken that shows most of it and turns least from picture to picture; the
-/// pictures that show it plainly teach its colours, and all are looked at once more with them. Where too little of it is seen,
-/// before the body or pointing at the camera, there is no mark.
+/// Evidence for it at a place is that something narrow stands out there, which does not rest (the middle of many pictures is what
+/// rests; where the camera moves, that says nothing) and is not the body. On each picture rays go out from the hands; along the
+/// one it lies on there is evidence, or for a face evidence on both sides, up to its tip. Of all sequences of rays the one is
+/// taken that shows most of it and turns least from picture to picture; the pictures that show it plainly teach its colours, and
+/// all are looked at once more with them. At last the line is laid through the middles of what is seen across it. Where too
+/// little is seen, before the body or pointing at the camera, there is no mark.
 ///
-/// Marks of the butt (implement.grip) and the tip, in the order of the film. Their sigma was set so that it is honest on
-/// simulated film (docs/accuracy.md). Empty where the hands or a leg are not marked. Stopped early, none. \param body    marks of
-/// the body on this film \param options  the stretch; Errors: those of Film::open
-Expected<std::vector<Mark>> implementMarks(const std::string& film, const std::vector<Mark>& body, const HeldImplement&,
+/// Marks of the butt (implement.grip), the tip, and the middle of what does not bend, in the order of the film. Their sigma was
+/// set so that it is honest on simulated film (docs/accuracy.md). Empty where the hands or a leg are not marked. Stopped early,
+/// none. \param body  marks of the body on this film \param hand  the athlete's dominant one \param options  the stretch
+/// Errors: those of Film::open
+Expected<std::vector<Mark>> implementMarks(const std::string& film, const std::vector<Mark>& body, const HeldImplement&, Hand,
                                            const FrameClock&, const FollowOptions& options);
 
 /// How high the athlete stands on the film, pixels, by the length of the leg (see scaleFromHeight). 0 when none was marked.

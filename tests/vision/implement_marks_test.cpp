@@ -1,5 +1,6 @@
 #include "support/runner.h"
 
+#include "core/pack_folder.h"
 #include "sim/simulate.h"
 #include "vision/implement_marks.h"
 
@@ -7,71 +8,109 @@
 #include <QtTest>
 
 #include <cmath>
+#include <map>
 
 using namespace kestrel;
 using namespace kestrel::vision;
 
-/// A bat found from the hands that hold it.
+/// A bat, racket or stick found from the hands that hold it.
 class ImplementMarksTest : public QObject {
     Q_OBJECT
 private slots:
     void initTestCase();
-    void bat_isFound_nearTheTruth();
+    void implement_isFound_nearTheTruth_data();
+    void implement_isFound_nearTheTruth();
     void stretch_isKeptTo_stopGivesNone();
     void nobodyMarked_isNone();
     void missingFilm_isSaid();
 
 private:
-    std::vector<Mark> body() const // true ones: what is tested is the bat
+    static std::vector<Mark> bodyOf(const sim::Simulated& s) // true ones: what is tested is what is held
     {
         std::vector<Mark> marks;
-        for (const auto& m : m_sim->truth.marks)
+        for (const auto& m : s.truth.marks)
             if (m.landmark.part < Part::ImplementGrip)
                 marks.push_back(m);
         return marks;
     }
+    std::vector<Mark> body() const { return bodyOf(*m_sim); }
     FollowOptions all() const { return {FrameIndex(0), FrameIndex(m_sim->truth.film.frames - 1), {}, {}, {}}; }
     FrameClock clock() const { return evenClock(m_sim->truth.film.frames, 60); }
     static constexpr HeldImplement kBat{0.41, 0.06};
     QTemporaryDir m_folder;
     std::string m_film;
-    std::optional<sim::Simulated> m_sim;
+    std::optional<sim::Simulated> m_sim; // a bat
 };
+
+namespace {
+
+sim::SimulateOptions filmOf(const std::string& skill)
+{
+    sim::SimulateOptions o;
+    o.skill = skill;
+    o.frameRate = 60;
+    o.size = {640, 360};
+    return o;
+}
+
+} // namespace
 
 void ImplementMarksTest::initTestCase()
 {
-    sim::SimulateOptions o;
-    o.skill = "bat-swing";
-    o.frameRate = 60;
-    o.size = {640, 360};
-    auto s = sim::simulate(o);
+    auto s = sim::simulate(filmOf("bat-swing"));
     QVERIFY2(s, s ? "" : s.error().text().c_str());
     m_sim = std::move(*s);
     m_film = m_folder.filePath(QStringLiteral("bat.mp4")).toStdString();
     QVERIFY(sim::saveClip(*m_sim, m_film));
 }
 
-void ImplementMarksTest::bat_isFound_nearTheTruth()
+void ImplementMarksTest::implement_isFound_nearTheTruth_data()
 {
-    const auto found = implementMarks(m_film, body(), kBat, clock(), all());
+    QTest::addColumn<QString>("skill");
+    QTest::addColumn<bool>("hasMiddle");
+    QTest::newRow("bat, two hands") << "bat-swing" << true;
+    QTest::newRow("racket, one hand") << "slice-volley" << true;
+    QTest::newRow("racket, two hands") << "two-handed-backhand" << true;
+    QTest::newRow("stick, hands apart") << "snap-shot" << false;
+}
+
+void ImplementMarksTest::implement_isFound_nearTheTruth()
+{
+    QFETCH(QString, skill);
+    QFETCH(bool, hasMiddle);
+    const auto pack = findPack(skill.toStdString());
+    QVERIFY(pack && pack->implement);
+    const auto s = sim::simulate(filmOf(pack->id));
+    const std::string film = m_folder.filePath(skill + QStringLiteral(".mp4")).toStdString();
+    QVERIFY(s && sim::saveClip(*s, film));
+    const auto body = bodyOf(*s);
+    const std::int64_t frames = s->truth.film.frames;
+    const auto found = implementMarks(film, body, *pack->implement, Hand::Right, evenClock(frames, 60),
+                                      {FrameIndex(0), FrameIndex(frames - 1), {}, {}, {}});
     QVERIFY2(found, found ? "" : found.error().text().c_str());
-    const double height = standingHeight(body());
+    const double height = standingHeight(body);
     QVERIFY(height > 150 && height < 260); // the athlete fills two thirds of 360 pixels
-    int seen = 0, near = 0, seenButt = 0, nearButt = 0, there = 0;
-    for (const auto& m : m_sim->truth.marks)
+    struct Count {
+        int seen = 0, near = 0;
+    };
+    std::map<Part, Count> counts;
+    int there = 0;
+    for (const auto& m : s->truth.marks)
         there += m.landmark.part == Part::ImplementTip && m.visible;
     for (const auto& m : *found) {
-        const Mark* real = findMark(m_sim->truth, m.frame, m.landmark);
+        const Mark* real = findMark(s->truth, m.frame, m.landmark);
         if (!real || !real->visible)
             continue;
-        const bool isNear = (m.at - real->at).length() < 0.03 * height;
-        (m.landmark.part == Part::ImplementTip ? near : nearButt) += isNear;
-        (m.landmark.part == Part::ImplementTip ? seen : seenButt) += 1;
+        Count& c = counts[m.landmark.part];
+        c.near += (m.at - real->at).length() < 0.03 * height;
+        ++c.seen;
         QCOMPARE(m.source, Source::Network);
     }
-    QVERIFY2(seen > 0.8 * there, qPrintable(QString::number(seen)));
-    QVERIFY2(near > 0.85 * seen, qPrintable(QStringLiteral("%1 of %2").arg(near).arg(seen)));
-    QVERIFY2(nearButt > 0.85 * seenButt, qPrintable(QStringLiteral("%1 of %2").arg(nearButt).arg(seenButt)));
+    QVERIFY2(counts[Part::ImplementTip].seen > 0.8 * there, qPrintable(QString::number(counts[Part::ImplementTip].seen)));
+    QCOMPARE(counts.count(Part::ImplementMid), hasMiddle ? 1U : 0U); // what two hands apart hold bends
+    for (const auto& [part, c] : counts)
+        QVERIFY2(c.near > 0.85 * c.seen,
+                 qPrintable(QStringLiteral("%1: %2 of %3").arg(static_cast<int>(part)).arg(c.near).arg(c.seen)));
 }
 
 void ImplementMarksTest::stretch_isKeptTo_stopGivesNone()
@@ -79,26 +118,27 @@ void ImplementMarksTest::stretch_isKeptTo_stopGivesNone()
     FollowOptions options = all();
     options.first = FrameIndex(10);
     options.last = FrameIndex(30);
-    const auto found = implementMarks(m_film, body(), kBat, clock(), options);
+    const auto found = implementMarks(m_film, body(), kBat, Hand::Right, clock(), options);
     QVERIFY(found && !found->empty());
     for (const auto& m : *found)
         QVERIFY(m.frame >= FrameIndex(10) && m.frame <= FrameIndex(30));
     std::stop_source stop;
     options.stop = stop.get_token();
     options.progress = [&](std::int64_t, std::int64_t) { stop.request_stop(); };
-    const auto stopped = implementMarks(m_film, body(), kBat, clock(), options);
+    const auto stopped = implementMarks(m_film, body(), kBat, Hand::Right, clock(), options);
     QVERIFY(stopped && stopped->empty());
 }
 
 void ImplementMarksTest::nobodyMarked_isNone()
 {
-    const auto found = implementMarks(m_film, {}, kBat, clock(), all());
+    const auto found = implementMarks(m_film, {}, kBat, Hand::Right, clock(), all());
     QVERIFY(found && found->empty());
 }
 
 void ImplementMarksTest::missingFilm_isSaid()
 {
-    const auto found = implementMarks(m_folder.filePath(QStringLiteral("none.mp4")).toStdString(), body(), kBat, clock(), all());
+    const auto found =
+        implementMarks(m_folder.filePath(QStringLiteral("none.mp4")).toStdString(), body(), kBat, Hand::Right, clock(), all());
     QVERIFY(!found);
     QCOMPARE(found.error().code, ErrorCode::CannotOpen);
 }
