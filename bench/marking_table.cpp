@@ -2,7 +2,7 @@
 
 #include "marked.h"
 #include "painted.h"
-#include "vision/implement_marks.h"
+#include "vision/equipment_marks.h"
 #include "vision/propose.h"
 
 #include <QGuiApplication>

@@ -280,7 +280,7 @@ void AutoMarker::split()
 /// On another thread.
 Expected<AutoMarker::Found> AutoMarker::mark(const Work& work, vision::TrackOptions options, const Progress& progress)
 {
-    const std::int64_t parts = kBodyParts + (work.pack.implement ? 1 : 0);
+    const std::int64_t parts = kBodyParts + (work.pack.hasEquipment() ? 1 : 0);
     options.progress = [&](std::int64_t done, std::int64_t of) { progress(kBodyParts * done, parts * of); };
     const auto track = vision::trackPose(work.film, options);
     if (!track)

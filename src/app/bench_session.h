@@ -21,7 +21,7 @@
 namespace kestrel::app {
 
 /// What a press on the film does.
-enum class Tool { Look, Mark, Point, ScaleLine, UpLine, TargetLine, PlayerBox };
+enum class Tool { Look, Mark, Point, ScaleLine, UpLine, TargetLine, PlayerBox, GroundMark, GroundLine };
 
 /// One clip on the bench: where the coach stands in it, what is marked, what that means. Views state what is wanted;
 /// the session decides, stores, and announces the new state.
@@ -133,6 +133,16 @@ public:
     std::vector<Mark> marksOn(FrameIndex) const;
 
     // the scene
+    /// Between two places on the ground; drawn until another tool is taken.
+    struct GroundLine {
+        ImagePoint from, to;
+        QString text; ///< its length
+    };
+    const std::optional<GroundLine>& groundLine() const { return m_groundLine; }
+    /// One that lies there already is put right.
+    void addGroundMark(const GroundMark&);
+    void forgetGround();
+
     double knownLength() const { return m_knownLength; }
     void setKnownLength(double metres) { m_knownLength = metres; }
     void drawLine(ImagePoint from, ImagePoint to); ///< for the line tool that is chosen; for a box, from corner to corner
@@ -161,6 +171,7 @@ signals:
     void playingChanged();
     void pictureDropped();                                                     ///< droppedPictures() has grown
     void pointCorrected(const kestrel::Landmark& landmark);                    ///< one that was followed, or is to be
+    void groundPlaced(ImagePoint);                                             ///< its distances are wanted
     void playerDrawn(kestrel::ImagePoint corner, double width, double height); ///< a box round the player, on this picture
     void message(const QString& text);
 
@@ -183,6 +194,7 @@ private:
     FrameIndex clamped(FrameIndex) const;
     void editEvent(const QString& text, const std::string& id, const std::optional<Event>& after);
     void editMark(const QString& text, FrameIndex, const Landmark&, const std::optional<Mark>& after);
+    void measureOnGround(ImagePoint from, ImagePoint to);
     void editClip(const QString& text, const store::Clip& after);
     std::vector<Landmark> landmarksAsked(const std::string& keyPosition) const;
     void goOn();
@@ -221,6 +233,7 @@ private:
     std::optional<Landmark> m_selectedMark;
     std::set<std::pair<std::int64_t, Landmark>> m_skipped, m_lookedAt; // of the guide; of the doubtful ones
     std::string m_selectedReading;
+    std::optional<GroundLine> m_groundLine;
     double m_knownLength = 0.61;
 
     QTimer m_tick;

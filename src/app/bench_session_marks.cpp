@@ -3,6 +3,7 @@
 #include "app/bench_session.h"
 #include "app/row_edits.h"
 #include "core/doubt.h"
+#include "core/ground_plane.h"
 
 #include <algorithm>
 #include <cmath>
@@ -23,6 +24,7 @@ void BenchSession::setTool(Tool tool)
     if (tool == m_tool)
         return;
     m_tool = tool;
+    m_groundLine.reset();
     emit toolChanged();
 }
 
@@ -277,12 +279,20 @@ void BenchSession::editClip(const QString& text, const store::Clip& after)
 
 void BenchSession::drawLine(ImagePoint from, ImagePoint to)
 {
+    if (m_tool == Tool::GroundMark) { // the next one may follow
+        emit groundPlaced(to);
+        return;
+    }
     const ImageVector d = to - from;
     if (d.length() < kShortestLine) {
         if (m_tool == Tool::PlayerBox) { // a click is enough to choose the player
             emit playerDrawn(to, 0, 0);
             setTool(Tool::Look);
         }
+        return;
+    }
+    if (m_tool == Tool::GroundLine) {
+        measureOnGround(from, to);
         return;
     }
     store::Clip after = m_clip;
@@ -302,6 +312,45 @@ void BenchSession::drawLine(ImagePoint from, ImagePoint to)
         emit playerDrawn({std::min(from.x, to.x), std::min(from.y, to.y)}, std::abs(d.x), std::abs(d.y));
     }
     setTool(Tool::Look);
+}
+
+void BenchSession::measureOnGround(ImagePoint from, ImagePoint to)
+{
+    const auto plane = GroundPlane::fit(m_clip.scene.ground);
+    const auto distance = plane ? plane->distance(from, to, kClickSigma) : std::nullopt;
+    if (!distance) {
+        emit message(plane ? tr("A point at or above the horizon does not lie on the ground.")
+                           : QString::fromStdString(plane.error().text()));
+        return;
+    }
+    m_groundLine = {from, to, tr("%1 ± %2 m").arg(distance->metres, 0, 'f', 2).arg(kWhisker * distance->sigma, 0, 'f', 2)};
+    emit message(m_groundLine->text + tr(" on the ground. ") + tr(kGroundCaution));
+    emit frameChanged(); // the picture is painted anew
+}
+
+void BenchSession::addGroundMark(const GroundMark& mark)
+{
+    store::Clip after = m_clip;
+    auto& ground = after.scene.ground;
+    std::erase_if(ground, [&](const GroundMark& g) { return (g.at - mark.at).length() < kShortestLine; });
+    ground.push_back(mark);
+    editClip(tr("mark the ground"), after);
+    if (ground.size() < kLeastGroundMarks) {
+        emit message(tr("Place %1 of at least %2 is marked.").arg(ground.size()).arg(kLeastGroundMarks));
+        return;
+    }
+    const auto plane = GroundPlane::fit(ground);
+    emit message(plane ? tr("The ground is known; its places fit within %1 pixels. Drag a line with Measure on the ground. ")
+                                 .arg(*std::max_element(plane->misses().begin(), plane->misses().end()), 0, 'f', 1) +
+                             tr(kGroundCaution)
+                       : QString::fromStdString(plane.error().text()));
+}
+
+void BenchSession::forgetGround()
+{
+    store::Clip after = m_clip;
+    after.scene.ground.clear();
+    editClip(tr("forget the ground"), after);
 }
 
 void BenchSession::setView(View view)

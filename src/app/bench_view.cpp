@@ -5,6 +5,7 @@
 #include "app/film_check_card.h"
 #include "app/film_strip.h"
 #include "app/film_view.h"
+#include "app/ground_form.h"
 #include "app/mark_guide.h"
 #include "app/one_thing_card.h"
 #include "app/readout_view.h"
@@ -12,6 +13,7 @@
 #include "app/ribbon_view.h"
 #include "app/settings.h"
 #include "app/theme.h"
+#include "core/ground_plane.h"
 
 #include <QActionGroup>
 #include <QFileDialog>
@@ -91,6 +93,9 @@ BenchView::BenchView(Workspace& workspace, BenchSession& session, QWidget* paren
         connect(&session, signal, this, &BenchView::refreshMarker);
     connect(&session, &BenchSession::playerDrawn, this, [this](ImagePoint corner, double width, double height) {
         m_marker.start(vision::PlayerBox{m_session.frame(), corner, width, height});
+    });
+    connect(&session, &BenchSession::groundPlaced, this, [this](ImagePoint at) {
+        askForGroundPlace(m_session, at, this, m_film->mapToGlobal(m_film->toWidget().map(QPointF(at.x, at.y))).toPoint());
     });
     connect(&session, &BenchSession::pointCorrected, this, [this](const Landmark& l) { m_marker.follow(l); });
     connect(&Theme::instance(), &Theme::changed, this, [this] {
@@ -214,8 +219,11 @@ QLayout* BenchView::makeTools()
     connect(m_markForMe, &QToolButton::clicked, this, [this] { m_marker.isRunning() ? m_marker.stop() : m_marker.start(); });
     row->addWidget(m_markForMe);
     row->addWidget(makeToolButton(Tool::Mark, QStringLiteral("mark"), tr("Mark"), tr("Mark the body in the guided order (M)")));
-    row->addWidget(makeToolButton(Tool::ScaleLine, QStringLiteral("scale"), tr("Scale"),
-                                  tr("Draw a known length at the athlete's distance (S)")));
+    auto* scale = makeToolButton(Tool::ScaleLine, QStringLiteral("scale"), tr("Scale"),
+                                 tr("Draw a known length at the athlete's distance (S)"));
+    scale->setPopupMode(QToolButton::MenuButtonPopup);
+    scale->setMenu(makeGroundMenu());
+    row->addWidget(scale);
     m_known = new QComboBox(this);
     m_known->setToolTip(tr("The known length that is drawn"));
     m_known->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon); // a long name must not widen the window
@@ -242,6 +250,31 @@ QLayout* BenchView::makeTools()
     });
     row->addWidget(m_find);
     return row;
+}
+
+/// The court's ground, of which the scale's line knows nothing.
+QMenu* BenchView::makeGroundMenu()
+{
+    auto* menu = new QMenu(this);
+    menu->setObjectName(QStringLiteral("groundMenu"));
+    menu->addAction(tr("Mark places of the court…"), this, [this] {
+        m_session.setTool(Tool::GroundMark);
+        emit m_session.message(
+            tr("Click where lines of the court cross, %1 places or more whose measures you know. The camera has to "
+               "stand still.")
+                .arg(kLeastGroundMarks));
+    });
+    auto* measure = menu->addAction(tr("Measure on the ground"), this, [this] {
+        m_session.setTool(Tool::GroundLine);
+        emit m_session.message(tr("Drag from one place on the ground to another."));
+    });
+    auto* forget = menu->addAction(tr("Forget the court"), this, [this] { m_session.forgetGround(); });
+    connect(menu, &QMenu::aboutToShow, this, [this, measure, forget] {
+        const auto& ground = m_session.clip().scene.ground;
+        measure->setEnabled(ground.size() >= kLeastGroundMarks);
+        forget->setEnabled(!ground.empty());
+    });
+    return menu;
 }
 
 QLayout* BenchView::makeTransport()

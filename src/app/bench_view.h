@@ -41,6 +41,7 @@ protected:
 private:
     QLayout* makeHeader();
     QLayout* makeTools();
+    QMenu* makeGroundMenu();
     QLayout* makeTransport();
     QToolButton* makeToolButton(Tool, const QString& icon, const QString& text, const QString& tip);
     void refreshClip();

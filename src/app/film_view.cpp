@@ -239,15 +239,28 @@ void FilmView::paintEvent(QPaintEvent*)
         paintLoupe(painter);
 }
 
-/// The scale's line stays visible, faint, while lines are drawn.
+/// What of the scene belongs to the tool in hand: the scale's line, faint, or the places of the court.
 void FilmView::paintScene(QPainter& painter) const
 {
     const auto& scene = m_session.marking().scene;
-    if (!scene.scale || m_session.tool() != Tool::ScaleLine)
-        return;
     const QTransform t = toWidget();
-    report::paintCasedLine(painter, t.map(QPointF(scene.scale->from.x, scene.scale->from.y)),
-                           t.map(QPointF(scene.scale->to.x, scene.scale->to.y)), Qt::white, 1.5, Qt::DashLine);
+    const auto place = [&](ImagePoint p) { return t.map(QPointF(p.x, p.y)); };
+    const Tool tool = m_session.tool();
+    if (scene.scale && tool == Tool::ScaleLine)
+        report::paintCasedLine(painter, place(scene.scale->from), place(scene.scale->to), Qt::white, 1.5, Qt::DashLine);
+    if (tool != Tool::GroundMark && tool != Tool::GroundLine)
+        return;
+    constexpr double kArm = 6; // pixels
+    for (const GroundMark& g : scene.ground) {
+        const QPointF at = place(g.at);
+        for (const QPointF arm : {QPointF(kArm, kArm), QPointF(kArm, -kArm)})
+            report::paintCasedLine(painter, at - arm, at + arm, tokens().eyeRing, 2);
+        report::paintLabel(painter, tr("%1, %2 m").arg(g.x).arg(g.y), QRectF(at, at).adjusted(-kArm, -kArm, kArm, kArm), 1);
+    }
+    if (const auto& line = m_session.groundLine()) {
+        report::paintCasedLine(painter, place(line->from), place(line->to), tokens().eyeRing, 2.5);
+        report::paintLabel(painter, line->text, QRectF(place(line->from), place(line->to)).normalized(), 1);
+    }
 }
 
 /// The way of the selected point through the film.

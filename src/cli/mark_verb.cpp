@@ -94,8 +94,8 @@ VerbResult mark(const Words& words, Streams io)
     m.scene.view = *view;
     m.scene.target = target.value_or(usualTargetDirection(*view, *hand, pack->leadIsDom()));
     const FrameClock clock(info.shown, m.clock.slowFactor());
-    m.marks =
-        vision::filmMarks(file, *track, *pack, *hand, clock, {FrameIndex(0), FrameIndex(info.frames() - 1), film->indexBytes(), {}, {}});
+    m.marks = vision::filmMarks(file, *track, *pack, *hand, clock,
+                                {FrameIndex(0), FrameIndex(info.frames() - 1), film->indexBytes(), {}, {}});
     if (height)
         m.scene.scale = vision::scaleFromHeight(m.marks, *height);
     nlohmann::json positions = nlohmann::json::array();

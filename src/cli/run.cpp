@@ -31,6 +31,10 @@ const std::vector<Verb>& verbs()
          "mark FILM --skill ID --view V [--hand right] [--target T] [--capture-rate R] [--height M] [--age N] "
          "[--player X,Y[,W,H]] [--quick|--thorough] --out M.json",
          "marks of the body on every picture, and the key positions, made by the program", mark},
+        {"ground", "ground --marking M.json --from POINT --to POINT",
+         "how far two points lie apart on the ground, by four or more places of the court whose distances the marking's scene "
+         "gives; a point is X,Y or LANDMARK@FRAME",
+         ground},
         {"follow", "follow FILE --marking M.json --landmark NAME --out M2.json",
          "one point followed through the film, from where it was marked by hand", follow},
         {"positions", "positions --pack ID|FILE --marking M.json [--out M2.json]",

@@ -36,6 +36,7 @@ VerbResult read(const Words&, Streams);
 VerbResult review(const Words&, Streams);
 VerbResult mark(const Words&, Streams);
 VerbResult follow(const Words&, Streams);
+VerbResult ground(const Words&, Streams);
 VerbResult positions(const Words&, Streams);
 VerbResult packsList(const Words&, Streams);
 VerbResult packsDescribe(const Words&, Streams);

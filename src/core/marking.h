@@ -49,12 +49,20 @@ struct Scale {
     bool operator==(const Scale&) const = default;
 };
 
+/// A place on the ground whose distances are known: a corner of the court, where two lines cross.
+struct GroundMark {
+    ImagePoint at;
+    double x = 0, y = 0; ///< metres, along the court's own lines
+    bool operator==(const GroundMark&) const = default;
+};
+
 /// How pixels become body coordinates.
 struct Scene {
     View view = View::Side;
     TargetDirection target = TargetDirection::Right;
-    ImageVector up{0, -1};      ///< against gravity, any length > 0
-    std::optional<Scale> scale; ///< without it only angles and times can be read
+    ImageVector up{0, -1};          ///< against gravity, any length > 0
+    std::optional<Scale> scale;     ///< without it only angles and times can be read
+    std::vector<GroundMark> ground; ///< from four on they give the ground's plane (core/ground_plane.h); none: it is not known
     bool operator==(const Scene&) const = default;
 };
 

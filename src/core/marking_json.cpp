@@ -8,6 +8,7 @@ namespace kestrel {
 
 namespace {
 
+constexpr double kFarthest = 1000; // metres
 constexpr double kLargestPixel = 1e5;
 constexpr std::int64_t kMostFrames = 10'000'000;
 
@@ -43,6 +44,10 @@ Scene readScene(const JsonNode& node)
             s->wrong("the scale line is shorter than one pixel");
         scene.scale = scale;
     }
+    if (const auto ground = node.find("ground"))
+        for (const auto& g : ground->items())
+            scene.ground.push_back(
+                {readPoint(g.at("at")), g.at("x").numberIn(-kFarthest, kFarthest), g.at("y").numberIn(-kFarthest, kFarthest)});
     return scene;
 }
 
@@ -153,6 +158,8 @@ nlohmann::json toJson(const Scene& s)
     if (s.scale)
         j["scale"] = {
             {"from", {s.scale->from.x, s.scale->from.y}}, {"to", {s.scale->to.x, s.scale->to.y}}, {"metres", s.scale->metres}};
+    for (const auto& g : s.ground)
+        j["ground"].push_back({{"at", {g.at.x, g.at.y}}, {"x", g.x}, {"y", g.y}});
     return j;
 }
 

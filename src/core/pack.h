@@ -207,6 +207,7 @@ struct Pack {
     std::vector<Observation> observations; ///< may be empty
     std::optional<SequenceSpan> sequence;
     std::optional<HeldImplement> implement;
+    double ballDiameter = 0;              ///< share of standing height, of a ball or puck to look for on film; 0: none
     std::vector<EquipmentNote> equipment; ///< youngest first; may be empty
     std::vector<Fault> faults;
     std::vector<Drill> drills;
@@ -215,6 +216,7 @@ struct Pack {
     std::vector<FilmingPlace> filming;     ///< best view first
     std::vector<KnownLength> knownLengths; ///< most useful first; may be empty
 
+    bool hasEquipment() const { return implement || ballDiameter > 0; } ///< that is looked for on film
     bool leadIsDom() const { return leadSide == SideRole::Dom; }
     const KeyPosition* findKeyPosition(std::string_view) const;
     const Measure* findMeasure(std::string_view) const;

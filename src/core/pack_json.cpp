@@ -95,6 +95,8 @@ public:
             m_pack.sequence = SequenceSpan{readKeyPositionId(sequence->at("from")), readKeyPositionId(sequence->at("to"))};
         if (const auto held = m_node.find("implement"))
             m_pack.implement = readImplement(*held);
+        if (const auto ball = m_node.find("ball"))
+            m_pack.ballDiameter = ball->at("diameter").numberIn(0.01, 0.5);
         if (const auto equipment = m_node.find("equipment"))
             for (const auto& n : equipment->items())
                 m_pack.equipment.push_back({n.at("maxAge").numberIn(2, 110), readRequiredText(n.at("text"))});

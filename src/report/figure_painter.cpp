@@ -45,6 +45,8 @@ void paintDot(QPainter& painter, QPointF p, const QColor& colour, double unit)
     painter.drawEllipse(p, 4.5 * unit, 4.5 * unit);
 }
 
+} // namespace
+
 void paintLabel(QPainter& painter, const QString& label, const QRectF& beside, double unit)
 {
     painter.setFont(font(14 * unit, QFont::DemiBold));
@@ -62,8 +64,6 @@ void paintLabel(QPainter& painter, const QString& label, const QRectF& beside, d
     painter.setPen(Qt::white);
     painter.drawText(box, Qt::AlignCenter, label);
 }
-
-} // namespace
 
 void paintCasedLine(QPainter& painter, QPointF a, QPointF b, const QColor& colour, double width, Qt::PenStyle style)
 {

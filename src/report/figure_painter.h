@@ -14,6 +14,9 @@ namespace kestrel::report {
 /// \param unit      thickness of thin lines in the painter's coordinates (1 for a screen at 100 %)
 void paintFigure(QPainter&, const Figure&, const QTransform& toTarget, const QString& label, const QColor& colour, double unit);
 
+/// Words on a dark ground, beside something.
+void paintLabel(QPainter&, const QString& label, const QRectF& beside, double unit);
+
 /// A line with a dark casing.
 void paintCasedLine(QPainter&, QPointF a, QPointF b, const QColor&, double width, Qt::PenStyle = Qt::SolidLine);
 

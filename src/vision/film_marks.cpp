@@ -1,7 +1,7 @@
 #include "vision/film_marks.h"
 
 #include "vision/body_marks.h"
-#include "vision/implement_marks.h"
+#include "vision/equipment_marks.h"
 
 namespace kestrel::vision {
 
@@ -9,9 +9,9 @@ std::vector<Mark> filmMarks(const std::string& film, const PoseTrack& track, con
                             const FollowOptions& options)
 {
     std::vector<Mark> marks = bodyMarks(track, clock);
-    if (pack.implement && track.looked == static_cast<std::int64_t>(track.poses.size()))
-        if (const auto held = implementMarks(film, marks, *pack.implement, hand, clock, options))
-            marks.insert(marks.end(), held->begin(), held->end());
+    if (pack.hasEquipment() && track.looked == static_cast<std::int64_t>(track.poses.size()))
+        if (const auto equipment = equipmentMarks(film, marks, pack, hand, clock, options))
+            marks.insert(marks.end(), equipment->begin(), equipment->end());
     return marks;
 }
 

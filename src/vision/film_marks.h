@@ -6,9 +6,9 @@
 
 namespace kestrel::vision {
 
-/// All that the program marks on a film by itself: the body, and the implement where the pack says that one is held which can be
-/// found. For the latter the film is gone through once more, unless the track was stopped early or the film cannot be read
-/// any more; then there is the body alone.
+/// All that the program marks on a film by itself: the body, and what the pack says of an implement and a ball. For these the
+/// film is gone through twice more, unless the track was stopped early or the film cannot be read any more; then there is the
+/// body alone. \param hand  the athlete's dominant one
 std::vector<Mark> filmMarks(const std::string& film, const PoseTrack&, const Pack&, Hand, const FrameClock&,
                             const FollowOptions&);
 

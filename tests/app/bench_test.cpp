@@ -45,6 +45,7 @@ private slots:
     void missingFilm_saysSo_isFoundByContent();
     void truncatedFilm_saysSo();
     void damagedPicture_saysSo_itsNeighboursStay();
+    void ground_fourPlaces_aLineIsMeasured_undo();
     void escape_letsGo();
     void darkTheme_keepsWorking();
     void page_withoutClip_saysWhatToDo();
@@ -543,6 +544,47 @@ void BenchTest::damagedPicture_saysSo_itsNeighboursStay()
     session().step(1);
     QTRY_VERIFY(!painted.last().at(0).value<QImage>().isNull());
     QVERIFY(!session().isPictureDamaged() && !session().filmError());
+}
+
+void BenchTest::ground_fourPlaces_aLineIsMeasured_undo()
+{
+    // as a level camera 2 m up sees the court that looks along it, 500 pixels of focal length
+    const auto seen = [](double x, double y) { return ImagePoint{320 + 500 * x / y, 110 + 500 * 2 / y}; };
+    const auto choose = [&](const QString& start) {
+        for (QAction* action : window().find<QMenu>(QStringLiteral("groundMenu"))->actions())
+            if (action->text().startsWith(start))
+                action->trigger();
+    };
+    choose(QStringLiteral("Measure"));
+    window().dragFilm(seen(0, 7), seen(3, 11));
+    QVERIFY2(window()->messageText().contains(QStringLiteral("0 are marked")), qPrintable(window()->messageText()));
+    choose(QStringLiteral("Mark places"));
+    for (const auto& [x, y] : {std::pair{-3.0, 6.0}, {3.0, 6.0}, {3.0, 12.0}, {-3.0, 12.0}}) {
+        QCOMPARE(session().tool(), app::Tool::GroundMark);
+        window().clickFilm(seen(x, y));
+        auto* form = window().find<QFrame>(QStringLiteral("groundForm"));
+        QVERIFY(form && form->isVisible());
+        form->findChild<QDoubleSpinBox*>(QStringLiteral("along"))->setValue(x);
+        form->findChild<QDoubleSpinBox*>(QStringLiteral("across"))->setValue(y);
+        QTest::mouseClick(form->findChild<QPushButton*>(QStringLiteral("take")), Qt::LeftButton);
+        QTRY_VERIFY(!window().find<QFrame>(QStringLiteral("groundForm")));
+    }
+    QVERIFY2(window()->messageText().contains(QStringLiteral("The ground is known")), qPrintable(window()->messageText()));
+    QCOMPARE(stored().scene.ground.size(), 4U);
+    choose(QStringLiteral("Measure"));
+    window().dragFilm(seen(0, 7), seen(3, 11)); // 3 and 4 m: 5
+    const auto& line = session().groundLine();
+    QVERIFY(line);
+    QVERIFY2(std::abs(line->text.section(QLatin1Char(' '), 0, 0).toDouble() - 5) < 0.15, qPrintable(line->text));
+    QVERIFY(window()->messageText().contains(QStringLiteral("what is in the air comes out too far away")));
+    window().press(Qt::Key_Escape);
+    QVERIFY(!session().groundLine());
+    window()->workspace().undoStack().undo();
+    QCOMPARE(stored().scene.ground.size(), 3U);
+    choose(QStringLiteral("Forget"));
+    QVERIFY(stored().scene.ground.empty());
+    window()->workspace().undoStack().undo();
+    QCOMPARE(stored().scene.ground.size(), 3U);
 }
 
 void BenchTest::escape_letsGo()

@@ -58,6 +58,7 @@ private slots:
     void packsList_countsWhatIsThere();
     void positions_areFound_theCoachsStay();
     void mark_ofAPaintedFilm_canBeReviewed();
+    void ground_twoPoints_byPlacesOfTheCourt();
     void follow_onePoint_fromWhereItWasMarkedByHand();
     void review_ofTwoMarkings_countsThem();
     void packsDescribe_saysEverythingInWords();
@@ -147,6 +148,7 @@ void RunTest::badInput_exits2_withOneClearSentence_data()
     row("review --pack ~/wrong.json --marking ~/sim/truth.json", "jolly-kestrel/pack");
     row("review --pack overhand-pitch --marking ~/sim/truth.json --not-yet juggling", "no fault \"juggling\"");
     row("positions --pack overhand-pitch", "--marking");
+    row("ground --marking ~/sim/truth.json --from 1,2 --to 3,4", "0 are marked");
     row("follow ~/gone.mp4 --marking ~/sim/truth.json --landmark tail --out ~/m.json", "ankle.left");
     row("follow ~/gone.mp4 --marking ~/sim/truth.json --landmark ball --out ~/m.json", "by hand");
     row("mark", "film file");
@@ -400,6 +402,32 @@ void RunTest::mark_ofAPaintedFilm_canBeReviewed()
     for (const auto& reading : judged["readings"])
         read += !reading["value"].is_null();
     QVERIFY2(read > 5, qPrintable(QString::number(read)));
+}
+
+void RunTest::ground_twoPoints_byPlacesOfTheCourt()
+{
+    auto marking = loadMarking(path("sim/truth.json"));
+    QVERIFY(marking);
+    // as a level camera 2 m up sees the court that looks along it, 1000 pixels of focal length
+    const auto seen = [](double x, double y) { return ImagePoint{640 + 1000 * x / y, 360 + 1000 * 2 / y}; };
+    for (const auto& [x, y] : {std::pair{-3.0, 6.0}, {3.0, 6.0}, {3.0, 12.0}, {-3.0, 12.0}})
+        marking->scene.ground.push_back({seen(x, y), x, y});
+    const Landmark ankle{Part::Ankle, BodySide::Left, {}};
+    setMark(*marking, {FrameIndex(3), ankle, seen(0, 7), 2, Source::Coach, true});
+    QVERIFY(saveMarking(*marking, path("court.json")));
+    const Ran r =
+        run({"ground", "--marking", path("court.json"), "--from", "ankle.left@3", "--to", "912.7273,541.8182"}); // (3, 11)
+    QVERIFY2(r.exitCode == 0, r.err.c_str());
+    const auto said = nlohmann::json::parse(r.out);
+    QVERIFY(std::abs(said["metres"].get<double>() - 5) < 0.01); // 3 and 4 m
+    QVERIFY(said["sigma"].get<double>() > 0.01 && said["sigma"].get<double>() < 0.5);
+    QVERIFY(said["caution"].get<std::string>().find("in the air") != std::string::npos);
+    QVERIFY(run({"ground", "--marking", path("court.json"), "--from", "ankle.left@4000", "--to", "1,700"})
+                .err.find("Nobody marked") != std::string::npos);
+    QVERIFY(run({"ground", "--marking", path("court.json"), "--from", "640;700", "--to", "1,700"}).err.find("is neither") !=
+            std::string::npos);
+    QVERIFY(run({"ground", "--marking", path("court.json"), "--from", "640,10", "--to", "1,700"}).err.find("horizon") !=
+            std::string::npos);
 }
 
 void RunTest::follow_onePoint_fromWhereItWasMarkedByHand()

@@ -1,0 +1,163 @@
+#include "vision/equipment_marks.h"
+
+#include "media/film.h"
+#include "vision/ball_finder.h"
+#include "vision/body_marks.h"
+
+#include <atomic>
+#include <cmath>
+#include <thread>
+
+namespace kestrel::vision {
+
+namespace {
+
+constexpr std::int64_t kPiece = 1000;                 // pictures looked at together: what is kept of them takes some 300 MB
+constexpr std::int64_t kSamples = 21;                 // pictures that what rests is told from
+constexpr std::int64_t kTogether = 2;                 // threads: as many as the weakest machine has cores
+constexpr double kSigma = 0.009, kSigmaUnseen = 0.03; // of standing height: seen whole, and what the unseen part adds
+
+using Bodies = std::map<std::int64_t, Body>;
+
+/// A piece of the film, looked at from its first to its last picture.
+class Piece {
+public:
+    Piece(const std::string& file, const Pack& pack, Hand hand, double height, double interval, const Bodies& bodies,
+          FrameIndex first, std::int64_t count, const FollowOptions& options)
+        : m_file(file), m_pack(pack), m_bodies(bodies), m_options(options), m_first(first), m_count(count), m_height(height),
+          m_cell(height / kCellsOfHeight)
+    {
+        if (pack.implement)
+            m_implement.emplace(m_cell, *pack.implement, hand, interval, static_cast<std::size_t>(count));
+        if (pack.ballDiameter > 0)
+            m_ball.emplace(m_cell, pack.ballDiameter, interval, static_cast<std::size_t>(count));
+    }
+
+    /// \param done  called after each picture, from several threads
+    Expected<void> look(const std::function<void()>& done)
+    {
+        std::vector<media::Film> films;
+        for (std::int64_t n = 0; n < kTogether; ++n) {
+            auto film = media::Film::open(m_file, {.stop = m_options.stop, .knownIndex = m_options.knownIndex});
+            if (!film)
+                return tl::unexpected(film.error());
+            films.push_back(std::move(*film));
+        }
+        const auto inTwo = [&](const auto& work) { // the halves of the piece
+            std::vector<std::jthread> threads;
+            for (std::int64_t n = 0; n < kTogether; ++n)
+                threads.emplace_back(
+                    [&, n] { work(films[static_cast<std::size_t>(n)], m_count * n / kTogether, m_count * (n + 1) / kTogether); });
+        };
+        const std::int64_t every = std::max<std::int64_t>(1, m_count / kSamples);
+        std::vector<cv::Mat> samples(static_cast<std::size_t>((m_count + every - 1) / every));
+        inTwo([&](media::Film& film, std::int64_t from, std::int64_t to) {
+            for (std::int64_t i = from; i < to && !m_options.stop.stop_requested(); ++i)
+                if (i % every == 0)
+                    samples[static_cast<std::size_t>(i / every)] = small(film, i);
+        });
+        std::erase_if(samples, [](const cv::Mat& m) { return m.empty(); });
+        const cv::Mat resting = restingPicture(samples);
+        inTwo([&](media::Film& film, std::int64_t from, std::int64_t to) {
+            for (std::int64_t i = from; i < to && !m_options.stop.stop_requested(); ++i, done())
+                lookAt(film, i, resting);
+        });
+        return {};
+    }
+
+    void addMarks(std::vector<Mark>& marks)
+    {
+        const auto add = [&](std::size_t i, Part part, ImagePoint at, double sigma) {
+            marks.push_back({FrameIndex(m_first.value + static_cast<std::int64_t>(i)),
+                             {part, BodySide::None, {}},
+                             at,
+                             sigma,
+                             Source::Network,
+                             true});
+        };
+        const auto held = m_implement ? m_implement->find() : std::vector<std::optional<FoundImplement>>{};
+        for (std::size_t i = 0; i < held.size(); ++i)
+            if (held[i]) {
+                const double sigma = m_height * (kSigma + kSigmaUnseen * (1 - held[i]->seen));
+                add(i, Part::ImplementGrip, held[i]->butt, sigma);
+                add(i, Part::ImplementTip, held[i]->tip, sigma);
+                if (m_pack.implement->grip != Grip::Apart) // what two hands apart hold bends
+                    add(i, Part::ImplementMid, midpoint(held[i]->butt, held[i]->tip), sigma);
+            }
+        const auto ball = m_ball ? m_ball->find(held, m_pack.implement ? m_pack.implement->halfWidth : 0)
+                                 : std::vector<std::optional<FoundBall>>{};
+        for (std::size_t i = 0; i < ball.size(); ++i)
+            if (ball[i])
+                add(i, Part::Ball, ball[i]->at, ball[i]->sigma);
+    }
+
+private:
+    /// Empty: it cannot be decoded.
+    cv::Mat small(media::Film& film, std::int64_t i) const
+    {
+        const auto picture = film.frame(FrameIndex(m_first.value + i), {}, m_options.stop);
+        return picture ? smallPicture(*picture, m_cell) : cv::Mat();
+    }
+
+    void lookAt(media::Film& film, std::int64_t i, const cv::Mat& resting)
+    {
+        const auto body = m_bodies.find(m_first.value + i);
+        const cv::Mat picture = body == m_bodies.end() ? cv::Mat() : small(film, i);
+        if (picture.empty())
+            return;
+        const cv::Mat moved = movedSince(resting, picture);
+        if (m_implement)
+            m_implement->look(static_cast<std::size_t>(i), picture, moved, body->second);
+        if (m_ball)
+            m_ball->look(static_cast<std::size_t>(i), picture, moved, resting, body->second);
+    }
+
+    const std::string& m_file;
+    const Pack& m_pack;
+    const Bodies& m_bodies;
+    const FollowOptions& m_options;
+    FrameIndex m_first;
+    std::int64_t m_count;
+    double m_height, m_cell; // pixels
+    std::optional<ImplementFinder> m_implement;
+    std::optional<BallFinder> m_ball;
+};
+
+} // namespace
+
+double standingHeight(const std::vector<Mark>& marks)
+{
+    const auto leg = scaleFromHeight(marks, 1);
+    return leg ? (leg->from - leg->to).length() / leg->metres : 0;
+}
+
+Expected<std::vector<Mark>> equipmentMarks(const std::string& file, const std::vector<Mark>& marks, const Pack& pack, Hand hand,
+                                           const FrameClock& clock, const FollowOptions& options)
+{
+    const double height = standingHeight(marks);
+    if (height <= 0)
+        return std::vector<Mark>{};
+    Bodies bodies;
+    for (const auto& m : marks)
+        bodies[m.frame.value][m.landmark] = m.at;
+    const std::int64_t last = std::min(options.last.value, clock.frames() - 1), count = last - options.first.value + 1;
+    std::atomic<std::int64_t> looked = 0;
+    std::vector<Mark> found;
+    for (std::int64_t done = 0; done < count; done += kPiece) {
+        Piece piece(file, pack, hand, height, std::max(clock.meanInterval(), 1e-4), bodies,
+                    FrameIndex(options.first.value + done), std::min(kPiece, count - done), options);
+        const auto ok = piece.look([&] {
+            const std::int64_t now = ++looked;
+            if (options.progress)
+                options.progress(now, count);
+        });
+        if (!ok)
+            return tl::unexpected(ok.error());
+        if (options.stop.stop_requested())
+            return std::vector<Mark>{};
+        piece.addMarks(found);
+    }
+    return found;
+}
+
+} // namespace kestrel::vision
