@@ -17,6 +17,7 @@ namespace {
 
 constexpr std::uint32_t kSeed = 211;
 constexpr double kRate = 60, kAmount = 0.8;
+constexpr double kSlowMotion = 120; // for what a measure says cannot be read at the usual rate
 
 /// What was judged of one film: with the key positions the program proposed, and with those a coach placed.
 struct Judged {
@@ -73,20 +74,19 @@ int main(int argc, char** argv)
     const std::string only = argc > 1 ? argv[1] : "";
     const QTemporaryDir folder;
     const std::string file = (folder.path() + QStringLiteral("/clip.mp4")).toStdString();
-    std::printf("# From film to judgement without a click\n\n"
-                "Made by `./kestrel tables`: each fault at %.1f, right-handed, 60 pictures a second at 1280x720, painted from "
-                "where its first "
-                "measure is read, marked by the\nprogram and judged with the known length and the view the coach gave: once with "
-                "the key positions the program proposed and "
-                "once with those\na coach placed. The program marks the body and the bat, and from behind proposes only key "
-                "positions that go by "
-                "heights or a first move: what rests on another implement or the ball "
-                "cannot be called without a coach.\n\n"
-                "*Called*: goal 80 %%. *Falsely off*: readings off on films of the faultless athlete, goal at most 5 %%, of how "
-                "many that were read.\n\n"
-                "| skill | faults | called, %% | called, positions placed, %% | falsely off, %% | falsely off, positions placed, "
-                "%% |\n|---|---|---|---|---|---|\n",
-                kAmount);
+    std::printf(
+        "# From film to judgement without a click\n\n"
+        "Made by `./kestrel tables`: each fault at %.1f, right-handed, 60 pictures a second at 1280x720 (120 where its "
+        "first measure asks for more), painted from where its first measure is read, marked by the\nprogram and judged with the "
+        "known length and the view the coach gave: once with "
+        "the key positions the program proposed and "
+        "once with those\na coach placed. From behind the program proposes only key positions that go by heights or a first "
+        "move; it does not mark the edges of a face.\n\n"
+        "*Called*: goal 80 %%. *Falsely off*: readings off on films of the faultless athlete, goal at most 5 %%, of how "
+        "many that were read.\n\n"
+        "| skill | faults | called, %% | called, positions placed, %% | falsely off, %% | falsely off, positions placed, "
+        "%% |\n|---|---|---|---|---|---|\n",
+        kAmount);
     Row all;
     const bool isWhole = bench::eachSkill([&](const sim::SimSkill& skill, const Pack& pack) {
         if (!only.empty() && only != skill.id)
@@ -105,6 +105,7 @@ int main(int argc, char** argv)
             if (!main)
                 continue;
             o.camera.view = main->views.front();
+            o.frameRate = main->minRate > kRate ? std::max(kSlowMotion, main->minRate) : kRate;
             o.motion.faults = {{f.id, kAmount}};
             const auto names = bench::withCauses(bench::namesOf(f, pack), pack);
             const auto judged = judge(o, pack, file);
