@@ -15,19 +15,20 @@ namespace kestrel::vision {
 
 namespace {
 
-constexpr int kPatch = 21, kLevels = 3;              // pixels; halvings of the picture
-constexpr double kWayBack = 1.5;                     // pixels: a step that does not lead back this near is not believed
-constexpr double kAlike = 0.55;                      // correlation of the patch before and after a step
-constexpr double kFoundAgain = 0.75;                 // the same where a lost point is looked for
-constexpr double kLeastContrast = 2;                 // grey levels, standard deviation: what is plainer cannot be held on to
-constexpr int kMostLost = 6;                         // pictures it may be hidden for
-constexpr double kSeedSigma = 0.7, kStepSigma = 0.9; // pixels: of the first step, and what the root of the steps adds
-constexpr double kFaster = 1.5;                      // how much wider than its last step a lost point is looked for
-constexpr int kMiddle = 9;                           // pixels: of the patch, what surely belongs to the point
-constexpr double kSameGround = 0.9;                  // correlation with what lay there before the point came
-constexpr double kStopped = 4;                       // pixels
-constexpr std::size_t kRemembered = 40;              // pictures
-constexpr std::int64_t kChunk = 32;                  // pictures that are kept for walking backward
+constexpr int kPatch = 21, kLevels = 3;               // pixels; halvings of the picture
+constexpr double kWayBack = 1.5;                      // pixels: a step that does not lead back this near is not believed
+constexpr double kAlike = 0.55;                       // correlation of the patch before and after a step
+constexpr double kFoundAgain = 0.75;                  // the same where a lost point is looked for
+constexpr double kLeastContrast = 2;                  // grey levels, standard deviation: what is plainer cannot be held on to
+constexpr int kMostLost = 6;                          // pictures it may be hidden for
+constexpr double kSeedSigma = 0.7, kStepSigma = 0.9;  // pixels: of the first step, and what the root of the steps adds
+constexpr double kWaySigma = 0.02, kSpeedSigma = 0.1; // of the way gone, which turns what is looked at; of the way in one picture
+constexpr double kFaster = 1.5;                       // how much wider than its last step a lost point is looked for
+constexpr int kMiddle = 9;                            // pixels: of the patch, what surely belongs to the point
+constexpr double kSameGround = 0.9;                   // correlation with what lay there before the point came
+constexpr double kStopped = 4;                        // pixels
+constexpr std::size_t kRemembered = 40;               // pictures
+constexpr std::int64_t kChunk = 32;                   // pictures that are kept for walking backward
 
 /// Grey pictures of a film, forward or backward.
 class GreyFilm {
@@ -162,6 +163,7 @@ Way follow(GreyFilm& film, const Seed& seed, std::int64_t end, int step, const F
         return way;
     std::deque<Step> past{{seed.frame.value, before, at, speed}};
     int lost = 0;
+    double gone = 0; // pixels
     for (std::int64_t f = seed.frame.value + step; f != end && lost <= kMostLost; f += step) {
         if (options.stop.stop_requested())
             return way;
@@ -193,6 +195,7 @@ Way follow(GreyFilm& film, const Seed& seed, std::int64_t end, int step, const F
             ++lost;
             continue;
         }
+        gone += cv::norm(*next - at);
         speed = (*next - at) / static_cast<float>(lost + 1);
         lost = 0;
         at = *next;
@@ -202,7 +205,8 @@ Way follow(GreyFilm& film, const Seed& seed, std::int64_t end, int step, const F
         if (past.size() > kRemembered)
             past.pop_front();
         const double distance = std::abs(static_cast<double>(f - seed.frame.value));
-        way[f] = {FrameIndex(f), fromCv(at), std::hypot(kSeedSigma, kStepSigma * std::sqrt(distance) + 0.1 * cv::norm(speed))};
+        way[f] = {FrameIndex(f), fromCv(at),
+                  std::hypot(kSeedSigma, kStepSigma * std::sqrt(distance) + kWaySigma * gone + kSpeedSigma * cv::norm(speed))};
     }
     return way;
 }
