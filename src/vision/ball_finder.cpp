@@ -44,11 +44,11 @@ BallFinder::BallFinder(double cell, double diameter, double interval, std::size_
 {
 }
 
-void BallFinder::look(std::size_t picture, const cv::Mat& small, const cv::Mat& moved, const cv::Mat& resting, const Body& body)
+void BallFinder::look(std::size_t picture, const cv::Mat& small, const cv::Mat& moved, const cv::Mat& resting,
+                      const cv::Mat& covered, const Body& body)
 {
     if (moved.empty())
         return;
-    const cv::Mat covered = coveredBy(body, m_cell, kCellsOfHeight, small.size(), {});
     cv::Mat labels, stats, centres;
     const int count = cv::connectedComponentsWithStats(moved > kMoved, labels, stats, centres, 8, CV_32S);
     const double disc = std::numbers::pi / 4 * m_diameter * m_diameter;
@@ -61,6 +61,8 @@ void BallFinder::look(std::size_t picture, const cv::Mat& small, const cv::Mat& 
             continue;
         const cv::Rect box(stats.at<int>(n, cv::CC_STAT_LEFT), stats.at<int>(n, cv::CC_STAT_TOP),
                            stats.at<int>(n, cv::CC_STAT_WIDTH), stats.at<int>(n, cv::CC_STAT_HEIGHT));
+        if (box.x == 0 || box.y == 0 || box.br().x == small.cols || box.br().y == small.rows) // cut off
+            continue;
         const cv::Mat own = labels(box) == n;
         if (cv::countNonZero(own & covered(box)) > 0) // part of the body, or what it holds
             continue;

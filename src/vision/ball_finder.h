@@ -19,8 +19,9 @@ public:
     BallFinder(double cell, double diameter, double interval, std::size_t pictures);
 
     /// At one of the pictures; several threads may look at different ones at once. \param moved  as movedSince; empty: nothing is
-    /// found there
-    void look(std::size_t picture, const cv::Mat& small, const cv::Mat& moved, const cv::Mat& resting, const Body&);
+    /// found there \param covered  by the body
+    void look(std::size_t picture, const cv::Mat& small, const cv::Mat& moved, const cv::Mat& resting, const cv::Mat& covered,
+              const Body&);
 
     /// On each picture, after all were looked at. \param held  what is held to hit with is not the ball; may be empty
     std::vector<std::optional<FoundBall>> find(const std::vector<std::optional<FoundImplement>>& held, double halfWidth);

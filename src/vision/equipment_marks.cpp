@@ -105,11 +105,12 @@ private:
         const cv::Mat picture = body == m_bodies.end() ? cv::Mat() : small(film, i);
         if (picture.empty())
             return;
-        const cv::Mat moved = movedSince(resting, picture);
+        const cv::Mat covered = coveredBy(body->second, m_cell, kCellsOfHeight, picture.size(), {});
+        const cv::Mat moved = movedSince(resting, picture, covered);
         if (m_implement)
-            m_implement->look(static_cast<std::size_t>(i), picture, moved, body->second);
+            m_implement->look(static_cast<std::size_t>(i), picture, moved, covered, body->second);
         if (m_ball)
-            m_ball->look(static_cast<std::size_t>(i), picture, moved, resting, body->second);
+            m_ball->look(static_cast<std::size_t>(i), picture, moved, resting, covered, body->second);
     }
 
     const std::string& m_file;

@@ -23,14 +23,14 @@ constexpr double kSeen = 0.15;                         // of its length: with le
 constexpr double kPlain = 0.8, kWhole = 0.6;           // of its length: what teaches its colours
 constexpr int kLeastPlain = 6;                         // pictures
 constexpr int kOwnRays = 5;                            // rays on either side that may still show it
-constexpr int kColours = 4096;                         // sixteen steps of blue, green and red
+constexpr int kColours = 4096;                         // see numberOf
 constexpr double kColourWeight = 0.5, kColourSlope = 1.5;
 constexpr double kLeastReach = 5; // cells to either side, for what has no face
 constexpr double kHandsFirm = 1;  // what the hands count as against what is seen
 constexpr int kRounds = 2, kLeastSteps = 5;
 constexpr int kLengthReach = 3; // pictures to either side of which the length is the middle one
 
-/// Of a colour, blue, green and red.
+/// A number for each shade, sixteen steps of blue, green and red.
 std::int16_t numberOf(const cv::Vec3b& p)
 {
     return static_cast<std::int16_t>((p[0] >> 4) * 256 + (p[1] >> 4) * 16 + (p[2] >> 4));
@@ -52,7 +52,8 @@ ImplementFinder::ImplementFinder(double cell, const HeldImplement& held, Hand ha
     m_narrow = cv::getStructuringElement(cv::MORPH_RECT, {narrow | 1, narrow | 1});
 }
 
-void ImplementFinder::look(std::size_t picture, const cv::Mat& small, const cv::Mat& moved, const Body& body)
+void ImplementFinder::look(std::size_t picture, const cv::Mat& small, const cv::Mat& moved, const cv::Mat& covered,
+                           const Body& body)
 {
     const auto hold = holdOn(body);
     if (!hold)
@@ -67,8 +68,7 @@ void ImplementFinder::look(std::size_t picture, const cv::Mat& small, const cv::
     sight.hold = hold;
     sight.corner = within.tl();
     const cv::Mat colours = small(within);
-    sight.evidence = evidenceIn(colours, moved.empty() ? moved : moved(within),
-                                coveredBy(body, m_cell, kCellsOfHeight, within.size(), sight.corner));
+    sight.evidence = evidenceIn(colours, moved.empty() ? moved : moved(within), covered(within));
     sight.colours.create(within.size(), CV_16S);
     std::transform(colours.begin<cv::Vec3b>(), colours.end<cv::Vec3b>(), sight.colours.begin<std::int16_t>(), numberOf);
     cast(sight, m_rays[picture]);
@@ -135,6 +135,7 @@ double ImplementFinder::evidenceAt(const Sight& sight, ImagePoint p) const
         return 0;
     return likely(sight.evidence.at<std::uint8_t>(at) / 200.0, sight.colours.at<std::int16_t>(at));
 }
+
 /// The evidence with what its colour says.
 double ImplementFinder::likely(double evidence, int colour) const
 {

@@ -23,7 +23,8 @@ public:
     ImplementFinder(double cell, const HeldImplement&, Hand, double interval, std::size_t pictures);
 
     /// At one of the pictures; several threads may look at different ones at once. \param moved  as movedSince, may be empty
-    void look(std::size_t picture, const cv::Mat& small, const cv::Mat& moved, const Body&);
+    /// \param covered  by the body
+    void look(std::size_t picture, const cv::Mat& small, const cv::Mat& moved, const cv::Mat& covered, const Body&);
 
     /// On each picture, after all were looked at. Empty: too little of it was seen.
     std::vector<std::optional<FoundImplement>> find();

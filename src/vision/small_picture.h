@@ -21,7 +21,8 @@ cv::Mat restingPicture(const std::vector<cv::Mat>&);
 /// Of each place the greatest of its three colours' values.
 cv::Mat greatest(const cv::Mat& bgr);
 
-/// How far each place differs from what rests, grey levels. Empty where so much differs that the camera has moved.
-cv::Mat movedSince(const cv::Mat& resting, const cv::Mat& bgr);
+/// How far each place differs from what rests, grey levels. Empty where the camera has moved: then the edges of things that are
+/// not the body differ as well. \param covered  by the body, at least
+cv::Mat movedSince(const cv::Mat& resting, const cv::Mat& bgr, const cv::Mat& covered);
 
 } // namespace kestrel::vision

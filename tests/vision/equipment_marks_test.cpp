@@ -1,9 +1,13 @@
 #include "support/runner.h"
 
 #include "core/pack_folder.h"
+#include "media/film.h"
+#include "media/film_writer.h"
 #include "sim/simulate.h"
 #include "vision/equipment_marks.h"
 
+#include <QImage>
+#include <QPainter>
 #include <QTemporaryDir>
 #include <QtTest>
 
@@ -20,6 +24,8 @@ private slots:
     void initTestCase();
     void implement_isFound_nearTheTruth_data();
     void implement_isFound_nearTheTruth();
+    void ball_isMarkedInTheAir_andNothingElseIs();
+    void movedCamera_hasNoBall();
     void stretch_isKeptTo_stopGivesNone();
     void nobodyMarked_isNone();
     void missingFilm_isSaid();
@@ -114,6 +120,59 @@ void EquipmentMarksTest::implement_isFound_nearTheTruth()
     for (const auto& [part, c] : counts)
         QVERIFY2(c.near > 0.85 * c.seen,
                  qPrintable(QStringLiteral("%1: %2 of %3").arg(static_cast<int>(part)).arg(c.near).arg(c.seen)));
+}
+
+void EquipmentMarksTest::ball_isMarkedInTheAir_andNothingElseIs()
+{
+    const auto found = equipmentMarks(m_film, body(), m_pack, Hand::Right, clock(), all());
+    QVERIFY(found);
+    int there = 0, seen = 0;
+    for (const auto& m : m_sim->truth.marks)
+        there += m.landmark.part == Part::Ball && m.visible;
+    QVERIFY(there >= 6); // in to the bat and out again
+    for (const auto& m : *found)
+        if (m.landmark.part == Part::Ball) {
+            const Mark* real = findMark(m_sim->truth, m.frame, m.landmark);
+            QVERIFY2(real && (m.at - real->at).length() < 0.03 * standingHeight(body()),
+                     qPrintable(QString::number(m.frame.value)));
+            ++seen;
+        }
+    QVERIFY2(seen >= there - 2, qPrintable(QStringLiteral("%1 of %2").arg(seen).arg(there))); // at the bat it is part of it
+}
+
+void EquipmentMarksTest::movedCamera_hasNoBall()
+{
+    // the same film with every picture eight pixels farther to the side than the one before
+    const std::string shaken = m_folder.filePath(QStringLiteral("shaken.mp4")).toStdString();
+    auto film = media::Film::open(m_film);
+    QVERIFY(film);
+    media::FilmWriterSettings settings;
+    settings.size = film->info().size;
+    settings.frameRate = 60;
+    auto writer = media::FilmWriter::open(shaken, settings);
+    QVERIFY(writer);
+    const int width = settings.size.width, height = settings.size.height;
+    const auto shift = [&](std::int64_t f) { return static_cast<int>(8 * f % width); };
+    for (std::int64_t f = 0; f < film->info().frames(); ++f) {
+        const auto picture = film->frame(FrameIndex(f));
+        QVERIFY(picture);
+        const QImage image(picture->row(0), width, height, picture->row(1) - picture->row(0), QImage::Format_RGB32);
+        QImage moved(width, height, QImage::Format_RGB32);
+        QPainter painter(&moved);
+        painter.drawImage(shift(f), 0, image);
+        painter.drawImage(shift(f) - width, 0, image);
+        painter.end();
+        QVERIFY(writer->write(moved.constBits(), static_cast<int>(moved.bytesPerLine()),
+                              MediaTime::fromSeconds(static_cast<double>(f) / 60)));
+    }
+    QVERIFY(writer->finish());
+    auto marks = body();
+    for (auto& m : marks)
+        m.at.x += shift(m.frame.value);
+    const auto found = equipmentMarks(shaken, marks, m_pack, Hand::Right, clock(), all());
+    QVERIFY(found);
+    for (const auto& m : *found)
+        QVERIFY(m.landmark.part != Part::Ball);
 }
 
 void EquipmentMarksTest::stretch_isKeptTo_stopGivesNone()
