@@ -16,7 +16,7 @@ POSIX = ("arpa/inet.h", "fcntl.h", "netdb.h", "sys/socket.h", "termios.h", "unis
 RULES = {
     "core": (set(), [r"Eigen/.*"]),
     "media": ({"core"}, [r"unistd\.h", r"sys/mman\.h", r"immintrin\.h"]),
-    "vision": ({"core", "media"}, [r"xnnpack\.h", r"opencv2/(imgproc|video/tracking)\.hpp"]),
+    "vision": ({"core", "media"}, [r"xnnpack\.h", r"opencv2/(core|imgproc|video/tracking)\.hpp"]),
     "sim": ({"core", "media"}, [r"Eigen/.*", "GUI", "POSIX"]),
     "store": ({"core"}, ["BASE", r"QSql\w*"]),
     "report": ({"core", "media"}, ["GUI"]),
