@@ -12,7 +12,6 @@ namespace kestrel::app {
 
 namespace {
 
-constexpr double kClickSigma = 1.5; // pixels; what a careful click is worth
 constexpr double kShortestLine = 8; // pixels; a shorter drag is a slip
 
 } // namespace
@@ -190,7 +189,7 @@ void BenchSession::moveMark(const Landmark& landmark, ImagePoint p)
     const Mark* before = findMark(m_marking, m_frame, landmark);
     const bool wasFollowed = before && before->source == Source::Tracked;
     editMark(tr("mark %1").arg(plainName(landmark, m_marking.athlete.hand, m_pack)), m_frame, landmark,
-             Mark{m_frame, landmark, p, kClickSigma, Source::Coach, true});
+             Mark{m_frame, landmark, p, kCarefulClick, Source::Coach, true});
     if (wasFollowed)
         emit pointCorrected(landmark);
 }
@@ -317,7 +316,7 @@ void BenchSession::drawLine(ImagePoint from, ImagePoint to)
 void BenchSession::measureOnGround(ImagePoint from, ImagePoint to)
 {
     const auto plane = GroundPlane::fit(m_clip.scene.ground);
-    const auto distance = plane ? plane->distance(from, to, kClickSigma) : std::nullopt;
+    const auto distance = plane ? plane->distance(from, to, kCarefulClick) : std::nullopt;
     if (!distance) {
         emit message(plane ? tr("A point at or above the horizon does not lie on the ground.")
                            : QString::fromStdString(plane.error().text()));

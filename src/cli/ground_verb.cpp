@@ -14,7 +14,7 @@ namespace {
 
 struct Spot {
     ImagePoint at;
-    double sigma = 1.5; // pixels: a careful click
+    double sigma = kCarefulClick; // pixels
 };
 
 /// "812,640", or a mark: "ankle.left@120".

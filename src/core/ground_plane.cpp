@@ -13,8 +13,7 @@ using Eigen::Matrix3d;
 using Eigen::Vector2d;
 using Eigen::Vector3d;
 
-constexpr double kCarefulClick = 1.5; // pixels
-constexpr double kFlat = 0.02;        // of the marks' spread: three nearer to one line than that are on it
+constexpr double kFlat = 0.02; // of the marks' spread: three nearer to one line than that are on it
 constexpr double kBehind = 1e-9;
 
 /// Brings points to their middle and to a mean distance of the square root of two.
@@ -32,7 +31,7 @@ Matrix3d normaliser(const std::vector<Vector2d>& points)
     return t;
 }
 
-/// Whether any four of them have no three on a line: enough is that some four do not.
+/// Whether there are four of which no three lie on one line.
 bool spansAPlane(const std::vector<Vector2d>& points)
 {
     double spread = 0;
@@ -109,6 +108,9 @@ Expected<GroundPlane> GroundPlane::fit(const std::vector<GroundMark>& marks)
 {
     if (marks.size() < kLeastGroundMarks)
         return fail(ErrorCode::BadArgument, "The ground takes four places or more whose distances are known; " +
+                                                std::to_string(marks.size()) + " are marked.");
+    if (marks.size() > kMostGroundMarks)
+        return fail(ErrorCode::BadArgument, "The ground takes " + std::to_string(kMostGroundMarks) + " places at most; " +
                                                 std::to_string(marks.size()) + " are marked.");
     std::vector<Vector2d> seen, real;
     for (const auto& m : marks) {

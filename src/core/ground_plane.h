@@ -15,7 +15,8 @@ struct GroundPlace {
     double sigma = 0; ///< one standard deviation in each direction, metres: by where the court was marked and where the point was
 };
 
-inline constexpr std::size_t kLeastGroundMarks = 4;
+inline constexpr std::size_t kLeastGroundMarks = 4, kMostGroundMarks = 50;
+inline constexpr double kCarefulClick = 1.5; ///< pixels, one standard deviation of a point that a coach placed
 
 /// To be said wherever a place or distance on the ground is shown.
 inline constexpr const char* kGroundCaution = "True only for what touches the ground: what is in the air comes out too far away.";
@@ -33,8 +34,8 @@ struct GroundDistance {
 /// comes out farther from the camera than it is, by its height times the distance over the camera's height.
 class GroundPlane {
 public:
-    /// Errors: BadArgument with what is wrong when there are fewer than four marks, three of four lie on one line (on the picture
-    /// or by their distances), or they cannot be one plane seen from above.
+    /// Errors: BadArgument with what is wrong when there are fewer than four marks or more than fifty, three of four lie on one
+    /// line (on the picture or by their distances), or they cannot be one plane seen from above.
     static Expected<GroundPlane> fit(const std::vector<GroundMark>&);
 
     /// \param sigma  how well the point is known on the picture, pixels. Empty: not on the ground, but at or above the horizon.

@@ -113,6 +113,7 @@ void GroundPlaneTest::refused_data()
     QTest::addColumn<QString>("says");
     QTest::newRow("none") << std::vector<GroundMark>{} << "0 are marked";
     QTest::newRow("three") << marks({{-3, 6}, {3, 6}, {3, 12}}) << "3 are marked";
+    QTest::newRow("far too many") << std::vector<GroundMark>(51) << "50 places at most";
     QTest::newRow("three on a line") << marks({{-3, 6}, {0, 6}, {3, 6}, {3, 12}}) << "no three lie on one line";
     auto same = marks({{-3, 6}, {3, 6}, {3, 12}, {-3, 12}});
     for (auto& m : same)
