@@ -117,6 +117,16 @@ public:
     }
 
 private:
+    bool isSeenFromEnd() const { return isFromEnd(m_repetition.marking().scene.view); }
+
+    /// The one asked first in this view, and the one where it finds nothing.
+    const Detector& firstOf(const KeyPosition& k) const { return isSeenFromEnd() && k.fromEnd ? *k.fromEnd : *k.detector; }
+    const std::optional<Detector>& secondOf(const KeyPosition& k) const
+    {
+        static const std::optional<Detector> none;
+        return isSeenFromEnd() && k.fromEnd ? none : k.otherwise;
+    }
+
     bool isReady(const Detector& d) const
     {
         return (d.after.empty() || m_found.count(d.after)) && (d.before.empty() || m_found.count(d.before));
@@ -126,18 +136,18 @@ private:
     bool settle(const KeyPosition& k, std::map<std::string, Detection>& failed)
     {
         if (!failed.count(k.id)) {
-            if (!isReady(*k.detector))
+            if (!isReady(firstOf(k)))
                 return false;
-            Detection first = look(k, *k.detector);
-            if (first.frame || !k.otherwise) {
+            Detection first = look(k, firstOf(k));
+            if (first.frame || !secondOf(k)) {
                 m_found[k.id] = std::move(first);
                 return true;
             }
             failed[k.id] = std::move(first);
         }
-        if (!isReady(*k.otherwise))
+        if (!isReady(*secondOf(k)))
             return false;
-        Detection second = look(k, *k.otherwise);
+        Detection second = look(k, *secondOf(k));
         m_found[k.id] = second.frame ? std::move(second) : failed[k.id];
         failed.erase(k.id);
         return true;
@@ -157,8 +167,10 @@ private:
         if (d.withinMs > 0)
             if (const auto start = m_repetition.clock().timeOf(from))
                 to = std::min(to, m_repetition.clock().positionAt(RealTime{start->seconds + d.withinMs / 1000}));
-        if (isAlong(d.kind) && isFromEnd(m_repetition.marking().scene.view))
+        if (isAlong(d.kind) && isSeenFromEnd())
             return none("This goes by a place along the target line, which this view does not show.");
+        if (isAcross(d.kind) && !isSeenFromEnd())
+            return none("This goes by a place across the target line, which this view does not show.");
         if (!(from < to))
             return none("There is no film left to look on.");
         std::vector<PointPath> operands;
@@ -181,20 +193,26 @@ private:
         return k == DetectorKind::Ahead || k == DetectorKind::Behind || k == DetectorKind::Crosses;
     }
 
+    static bool isAcross(DetectorKind k) { return k == DetectorKind::Outward || k == DetectorKind::Inward; }
+
     std::optional<double> find(const Detector& d, const MeasureInput& in) const
     {
         const auto along = [&](auto number) { return curveAlong(in, 0, d.points.size() - 1, number); };
         const auto peak = [](const Curve& c) { return secondsOf(peakOf(c)); };
         const Curve height = along([](BodyPoint p, BodyPoint) { return p.y; });
+        const bool isOfAnother = d.points.size() > 1;
+        const auto level = [&] { return along([&](BodyPoint p, BodyPoint q) { return isOfAnother ? p.x - q.x : p.x; }); };
         switch (d.kind) {
         case DetectorKind::Highest:
             return peak(height);
         case DetectorKind::Lowest:
             return peak(negated(height));
         case DetectorKind::Ahead:
-            return peak(along([](BodyPoint p, BodyPoint) { return p.x; }));
+        case DetectorKind::Outward:
+            return peak(level());
         case DetectorKind::Behind:
-            return peak(along([](BodyPoint p, BodyPoint) { return -p.x; }));
+        case DetectorKind::Inward:
+            return peak(negated(level()));
         case DetectorKind::Fastest:
             return peak(speedAlong(in, 0));
         case DetectorKind::Still: {
@@ -214,9 +232,12 @@ private:
             const Curve gap = along([](BodyPoint p, BodyPoint q) { return (q - p).length(); });
             if (gap.isEmpty())
                 return std::nullopt;
-            Curve beyond = gap;
-            for (double& v : beyond.values)
-                v -= lowestOf(gap);
+            const auto closest = std::min_element(gap.values.begin(), gap.values.end());
+            Curve beyond; // they may have been apart before they came together
+            for (auto i = static_cast<std::size_t>(closest - gap.values.begin()); i < gap.values.size(); ++i) {
+                beyond.seconds.push_back(gap.seconds[i]);
+                beyond.values.push_back(gap.values[i] - *closest);
+            }
             return onset(beyond, kApartShare * m_height);
         }
         case DetectorKind::Closest:

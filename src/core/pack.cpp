@@ -26,6 +26,7 @@ constexpr WordRow<DetectorKind> kDetectors[] = {
     {DetectorKind::Behind, "behind"},   {DetectorKind::Fastest, "fastest"},   {DetectorKind::Still, "still"},
     {DetectorKind::Lands, "lands"},     {DetectorKind::Leaves, "leaves"},     {DetectorKind::ComeApart, "come_apart"},
     {DetectorKind::Closest, "closest"}, {DetectorKind::Farthest, "farthest"}, {DetectorKind::Crosses, "crosses"},
+    {DetectorKind::Outward, "outward"}, {DetectorKind::Inward, "inward"},
 };
 constexpr WordRow<DetectorKind> kDetectorWords[] = {
     {DetectorKind::Highest, "highest"},
@@ -40,6 +41,8 @@ constexpr WordRow<DetectorKind> kDetectorWords[] = {
     {DetectorKind::Closest, "closest to the"},
     {DetectorKind::Farthest, "farthest from the"},
     {DetectorKind::Crosses, "passes the"},
+    {DetectorKind::Outward, "furthest out"},
+    {DetectorKind::Inward, "furthest in"},
 };
 constexpr WordRow<Cost> kCosts[] = {
     {Cost::Speed, "speed"}, {Cost::Accuracy, "accuracy"}, {Cost::Load, "load"}, {Cost::Rules, "rules"}};
@@ -179,7 +182,7 @@ std::string sentenceOf(const Detector& d)
     text += ' ';
     text += wordIn(kDetectorWords, d.kind);
     if (d.points.size() > 1) {
-        text += ' ';
+        text += pointCountOf(d.kind).least == 1 ? " of the " : " ";
         text += plainNameOf(d.points[1]);
     }
     return text;

@@ -34,25 +34,37 @@ struct School {
     bool operator==(const School&) const = default;
 };
 
-/// What finds a key position on a marking (see detect.h).
+/// What finds a key position on a marking (see detect.h). In the order of how many points they go by.
 enum class DetectorKind {
-    Highest,   ///< the point is highest
-    Lowest,    ///< the point is lowest
-    Ahead,     ///< the point is furthest toward the target; not from the front or rear, as Behind and Crosses
-    Behind,    ///< the point is furthest the other way
-    Fastest,   ///< the point moves fastest
-    Still,     ///< the point first comes to rest
-    Lands,     ///< the point comes down to where it then stays
-    Leaves,    ///< the point first leaves where it was
+    Highest, ///< the point is highest
+    Lowest,  ///< the point is lowest
+    Fastest, ///< the point moves fastest
+    Still,   ///< the point first comes to rest
+    Lands,   ///< the point comes down to where it then stays
+    Leaves,  ///< the point first leaves where it was
+    Ahead, ///< the point is furthest toward the target, or beyond a second one; not from the front or rear, as Behind and Crosses
+    Behind,  ///< the point is furthest the other way
+    Outward, ///< the point is furthest toward the dominant side, or beyond a second one; from the front or rear alone, as Inward
+    Inward,  ///< the point is furthest toward the other side
     ComeApart, ///< two points first part
     Closest,   ///< two points are nearest each other
     Farthest,  ///< two points are farthest apart
     Crosses,   ///< the first point first passes the second toward the target
 };
+/// How many points a detector goes by, at least and at most.
+struct PointCount {
+    std::size_t least, most;
+};
+constexpr PointCount pointCountOf(DetectorKind k)
+{
+    if (k < DetectorKind::Ahead)
+        return {1, 1};
+    return k < DetectorKind::ComeApart ? PointCount{1, 2} : PointCount{2, 2};
+}
 
 struct Detector {
     DetectorKind kind = DetectorKind::Highest;
-    std::vector<PointRole> points; ///< one, or two for the last four kinds
+    std::vector<PointRole> points; ///< as many as pointCountOf says
     std::string after, before;     ///< key positions it is looked for between; empty: the film's ends
     double withinMs = 0;           ///< looked for no longer than that after `after`; 0: to the end
     double delayMs = 0;            ///< how much later the key position is than what is found
@@ -66,6 +78,7 @@ struct KeyPosition {
     double holdsMs = 0;    ///< how long it lasts; a film needs a picture in that time. 0: long enough for any film
     std::optional<Detector> detector;
     std::optional<Detector> otherwise; ///< where the first one finds nothing, as on films on which no implement or ball is marked
+    std::optional<Detector> fromEnd;   ///< from the front or rear, instead of the other two
     bool operator==(const KeyPosition&) const = default;
 };
 

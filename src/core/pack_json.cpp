@@ -150,6 +150,11 @@ private:
                     n->wrong("there is no detector that this could stand in for");
                 k.otherwise = readDetector(*n);
             }
+            if (const auto n = items[i].find("fromEnd")) {
+                if (!k.detector)
+                    n->wrong("there is no detector instead of which this could be asked");
+                k.fromEnd = readDetector(*n);
+            }
         }
     }
 
@@ -163,10 +168,12 @@ private:
         for (const auto& p : points.items())
             d.points.push_back(
                 p.choice(findPointRole, "a point such as knee.lead, wrist.dom, midHip or head").value_or(PointRole{}));
-        const std::size_t needed = d.kind >= DetectorKind::ComeApart ? 2 : 1;
-        if (d.points.size() != needed)
-            points.wrong("found " + std::to_string(d.points.size()) + " points, this detector needs " + std::to_string(needed));
-        d.points.resize(needed);
+        const auto [least, most] = pointCountOf(d.kind);
+        if (d.points.size() < least || d.points.size() > most) {
+            points.wrong("found " + std::to_string(d.points.size()) + " points, this detector needs " + std::to_string(least) +
+                         (most > least ? " or " + std::to_string(most) : ""));
+            d.points.resize(least);
+        }
         if (const auto after = n.find("after"))
             d.after = readKeyPositionId(*after);
         if (const auto before = n.find("before"))

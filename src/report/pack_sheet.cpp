@@ -159,9 +159,13 @@ std::string toMarkdown(const Pack& pack)
     page += "\n## Key positions\n\n";
     int number = 0;
     for (const auto& k : pack.keyPositions)
-        page += std::to_string(++number) + ". **" + k.name + "**: " + k.recognise +
-                (k.detector ? " Found by: " + sentenceOf(*k.detector) : "") +
-                (k.otherwise ? ", or else " + sentenceOf(*k.otherwise) : "") + (k.detector ? ".\n" : "\n");
+        page +=
+            std::to_string(++number) + ". **" + k.name + "**: " + k.recognise +
+            (k.detector ? " Found by: " + sentenceOf(*k.detector) : "") +
+            (k.otherwise ? ", or else " + sentenceOf(*k.otherwise) : "") +
+            (k.fromEnd && sentenceOf(*k.fromEnd) != sentenceOf(*k.detector) ? "; from the front or rear " + sentenceOf(*k.fromEnd)
+                                                                            : "") +
+            (k.detector ? ".\n" : "\n");
     addMeasures(page, pack);
     addObservations(page, pack);
     addFaults(page, pack);

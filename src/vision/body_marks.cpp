@@ -5,6 +5,8 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <cstdint>
+#include <limits>
 #include <map>
 #include <span>
 
@@ -22,36 +24,37 @@ struct Seat {
 };
 constexpr BodySide L = BodySide::Left, R = BodySide::Right, N = BodySide::None;
 constexpr Seat kSeats[] = {
-    {Part::Nose, N, PosePoint::Nose, PosePoint::Nose, 0.045},
-    {Part::Eye, L, PosePoint::LeftEye, PosePoint::LeftEye, 0.055},
-    {Part::Eye, R, PosePoint::RightEye, PosePoint::RightEye, 0.055},
-    {Part::Ear, L, PosePoint::LeftEar, PosePoint::LeftEar, 0.07},
-    {Part::Ear, R, PosePoint::RightEar, PosePoint::RightEar, 0.07},
-    {Part::Shoulder, L, PosePoint::LeftShoulder, PosePoint::LeftShoulder, 0.055},
-    {Part::Shoulder, R, PosePoint::RightShoulder, PosePoint::RightShoulder, 0.055},
-    {Part::Elbow, L, PosePoint::LeftElbow, PosePoint::LeftElbow, 0.08},
-    {Part::Elbow, R, PosePoint::RightElbow, PosePoint::RightElbow, 0.08},
-    {Part::Wrist, L, PosePoint::LeftWrist, PosePoint::LeftWrist, 0.08},
-    {Part::Wrist, R, PosePoint::RightWrist, PosePoint::RightWrist, 0.08},
-    {Part::Hand, L, PosePoint::LeftIndexFinger, PosePoint::LeftLittleFinger, 0.10},
-    {Part::Hand, R, PosePoint::RightIndexFinger, PosePoint::RightLittleFinger, 0.10},
-    {Part::Hip, L, PosePoint::LeftHip, PosePoint::LeftHip, 0.04},
-    {Part::Hip, R, PosePoint::RightHip, PosePoint::RightHip, 0.04},
-    {Part::Knee, L, PosePoint::LeftKnee, PosePoint::LeftKnee, 0.05},
-    {Part::Knee, R, PosePoint::RightKnee, PosePoint::RightKnee, 0.05},
-    {Part::Ankle, L, PosePoint::LeftAnkle, PosePoint::LeftAnkle, 0.06},
-    {Part::Ankle, R, PosePoint::RightAnkle, PosePoint::RightAnkle, 0.06},
-    {Part::Heel, L, PosePoint::LeftHeel, PosePoint::LeftHeel, 0.07},
-    {Part::Heel, R, PosePoint::RightHeel, PosePoint::RightHeel, 0.07},
-    {Part::Toe, L, PosePoint::LeftToe, PosePoint::LeftToe, 0.07},
-    {Part::Toe, R, PosePoint::RightToe, PosePoint::RightToe, 0.07},
+    {Part::Nose, N, PosePoint::Nose, PosePoint::Nose, 0.034},
+    {Part::Eye, L, PosePoint::LeftEye, PosePoint::LeftEye, 0.04},
+    {Part::Eye, R, PosePoint::RightEye, PosePoint::RightEye, 0.04},
+    {Part::Ear, L, PosePoint::LeftEar, PosePoint::LeftEar, 0.057},
+    {Part::Ear, R, PosePoint::RightEar, PosePoint::RightEar, 0.057},
+    {Part::Shoulder, L, PosePoint::LeftShoulder, PosePoint::LeftShoulder, 0.046},
+    {Part::Shoulder, R, PosePoint::RightShoulder, PosePoint::RightShoulder, 0.046},
+    {Part::Elbow, L, PosePoint::LeftElbow, PosePoint::LeftElbow, 0.074},
+    {Part::Elbow, R, PosePoint::RightElbow, PosePoint::RightElbow, 0.074},
+    {Part::Wrist, L, PosePoint::LeftWrist, PosePoint::LeftWrist, 0.064},
+    {Part::Wrist, R, PosePoint::RightWrist, PosePoint::RightWrist, 0.064},
+    {Part::Hand, L, PosePoint::LeftIndexFinger, PosePoint::LeftLittleFinger, 0.075},
+    {Part::Hand, R, PosePoint::RightIndexFinger, PosePoint::RightLittleFinger, 0.075},
+    {Part::Hip, L, PosePoint::LeftHip, PosePoint::LeftHip, 0.036},
+    {Part::Hip, R, PosePoint::RightHip, PosePoint::RightHip, 0.036},
+    {Part::Knee, L, PosePoint::LeftKnee, PosePoint::LeftKnee, 0.044},
+    {Part::Knee, R, PosePoint::RightKnee, PosePoint::RightKnee, 0.044},
+    {Part::Ankle, L, PosePoint::LeftAnkle, PosePoint::LeftAnkle, 0.057},
+    {Part::Ankle, R, PosePoint::RightAnkle, PosePoint::RightAnkle, 0.057},
+    {Part::Heel, L, PosePoint::LeftHeel, PosePoint::LeftHeel, 0.058},
+    {Part::Heel, R, PosePoint::RightHeel, PosePoint::RightHeel, 0.058},
+    {Part::Toe, L, PosePoint::LeftToe, PosePoint::LeftToe, 0.059},
+    {Part::Toe, R, PosePoint::RightToe, PosePoint::RightToe, 0.059},
 };
 constexpr std::size_t kCount = std::size(kSeats);
 constexpr double kHidden = 0.5; // less visible than that: something is in front of it
-constexpr double kUnsure = 2.0; // how much wider the sigma of a point is that is hidden
+constexpr double kUnsure = 2.4; // how much wider the sigma of a point is that is hidden
 constexpr double kLegShare = 0.491;
-constexpr double kSwapCost = 1; // trunk lengths for each second in which a limb's sides are swapped
-constexpr double kJump = 0.35;  // of the trunk's length: farther off its neighbours' middle is a slip
+constexpr double kSwapCost = 1;   // trunk lengths for each second in which a limb's sides are swapped
+constexpr double kFeetStay = 0.2; // seconds in which the legs do not change places
+constexpr double kJump = 0.35;    // of the trunk's length: farther off its neighbours' middle is a slip
 
 /// Where each landmark was seen on one picture.
 struct Seen {
@@ -104,35 +107,52 @@ void swapSides(Seen& s, std::span<const Part> limb)
         }
 }
 
-/// Swaps a limb's sides back where the network took them for each other for a while: of all ways to swap or leave each
-/// picture, the one that makes the limbs go the shortest way, where every swapped picture costs something, so that what
-/// the network says most of the time counts as right.
-void mendSides(std::vector<std::optional<Seen>>& all, std::span<const Part> limb, double costPerPicture)
+/// A limb whose sides the network may have taken for each other, and for how long its places tell them apart.
+struct Limb {
+    std::span<const Part> parts;
+    double placed = 0; ///< seconds in which two limbs do not change places, though they may cross; 0: they do
+};
+
+/// Swaps a limb's sides back where the network took them for each other for a while: of all ways to swap or leave each picture,
+/// the one that makes the limbs go the shortest way, where every swapped picture costs something, so that what the network says
+/// most of the time counts as right. The way is measured to the picture before and, of limbs that do not change places that
+/// fast, to the one they were placed on: feet that the network slowly takes for each other, while both stand, go a short way
+/// on each picture and a long one in all.
+void mendSides(std::vector<std::optional<Seen>>& all, const Limb& limb, double interval, double costPerPicture)
 {
-    struct Choice {
-        double cost[2]{};  // up to here, with this picture as it is and swapped
-        bool crossed[2]{}; // whether the picture before is in the other state then
-    };
-    std::vector<Choice> choices(all.size());
+    const auto reach = interval > 0 ? static_cast<std::size_t>(std::lround(limb.placed / interval)) : 0;
+    // a state: whether a picture is swapped, and how many pictures ago that changed, as far as the reach counts
+    const std::size_t ages = reach + 1, states = 2 * ages;
+    const auto stateOf = [&](std::size_t swapped, std::size_t age) { return swapped * ages + age; };
+    std::vector<double> cost(states, std::numeric_limits<double>::infinity());
+    cost[stateOf(0, reach)] = cost[stateOf(1, reach)] = 0;
+    std::vector<std::vector<std::uint16_t>> before(all.size(), std::vector<std::uint16_t>(states, 0));
     for (std::size_t i = 0; i < all.size(); ++i) {
-        const Choice before = i > 0 ? choices[i - 1] : Choice{};
-        const bool hasBoth = i > 0 && all[i] && all[i - 1];
-        const double straight = hasBoth ? wayOf(*all[i - 1], *all[i], limb, false) : 0;
-        const double crossed = hasBoth ? wayOf(*all[i - 1], *all[i], limb, true) : 0;
-        for (const int state : {0, 1}) {
-            const double keep = before.cost[state] + straight, change = before.cost[1 - state] + crossed;
-            choices[i].crossed[state] = change < keep;
-            choices[i].cost[state] = std::min(keep, change) + (state == 1 ? costPerPicture : 0);
-        }
+        const auto way = [&](std::size_t back, bool isCrossed) {
+            return i >= back && all[i] && all[i - back] ? wayOf(*all[i - back], *all[i], limb.parts, isCrossed) : 0;
+        };
+        const double next[2]{way(1, false), way(1, true)};
+        const double placed[2]{reach > 0 ? way(reach, false) / static_cast<double>(reach) : 0,
+                               reach > 0 ? way(reach, true) / static_cast<double>(reach) : 0};
+        std::vector<double> now(states, std::numeric_limits<double>::infinity());
+        for (std::size_t from = 0; from < states; ++from)
+            for (const bool isChange : {false, true}) {
+                const std::size_t swapped = isChange ? 1 - from / ages : from / ages;
+                const std::size_t age = isChange ? 0 : std::min(from % ages + 1, reach);
+                const std::size_t to = stateOf(swapped, age);
+                const double sum = cost[from] + next[isChange] + placed[age < reach] + (swapped == 1 ? costPerPicture : 0);
+                if (sum < now[to]) {
+                    now[to] = sum;
+                    before[i][to] = static_cast<std::uint16_t>(from);
+                }
+            }
+        cost = std::move(now);
     }
-    if (all.empty())
-        return;
-    int state = choices.back().cost[1] < choices.back().cost[0] ? 1 : 0;
+    auto state = static_cast<std::size_t>(std::min_element(cost.begin(), cost.end()) - cost.begin());
     for (std::size_t i = all.size(); i-- > 0;) {
-        const bool isCrossed = choices[i].crossed[state];
-        if (state == 1 && all[i])
-            swapSides(*all[i], limb);
-        state = isCrossed ? 1 - state : state;
+        if (state / ages == 1 && all[i])
+            swapSides(*all[i], limb.parts);
+        state = before[i][state];
     }
 }
 
@@ -176,8 +196,8 @@ std::vector<Mark> bodyMarks(const PoseTrack& track, const FrameClock& clock)
     for (const auto& pose : track.poses)
         all.push_back(pose ? std::optional(seenIn(*pose)) : std::nullopt);
     const double trunk = trunkLength(all);
-    for (const std::span<const Part> limb : {std::span<const Part>(kArm), std::span<const Part>(kLeg)})
-        mendSides(all, limb, kSwapCost * trunk * clock.meanInterval());
+    for (const Limb& limb : {Limb{kArm, 0}, Limb{kLeg, kFeetStay}})
+        mendSides(all, limb, clock.meanInterval(), kSwapCost * trunk * clock.meanInterval());
     std::vector<Mark> marks;
     for (std::size_t n = 0; n < kCount; ++n) {
         std::vector<Mark> own;

@@ -14,22 +14,31 @@ constexpr double kRoughness = 2.5;     // of thresholds
 constexpr double kDoubtSeconds = 0.03; // half the width
 constexpr double kLeavesDoubtMs = 100; // from the front or rear
 
-bool isSeenFromAnEnd(const std::optional<Detector>& d)
+/// Whether a detector that is made for a side means the same in that view. A height is seen as well from anywhere but above, and
+/// a first move a little later; how fast or how far a point moves is not seen.
+bool isSeenFrom(View view, const Detector& d)
 {
-    return d && (d->kind == DetectorKind::Highest || d->kind == DetectorKind::Lowest || d->kind == DetectorKind::Leaves);
+    const bool isHeight = d.kind == DetectorKind::Highest || d.kind == DetectorKind::Lowest;
+    return d.kind == DetectorKind::Leaves || (isHeight && view != View::Overhead);
 }
 
-/// The pack with those detectors alone that mean the same from the front or rear. A height is seen as well as from a side, and a
-/// first move a little later; how fast or how far a point moves is not seen.
-Pack asSeenFromAnEnd(Pack pack)
+/// The pack with those detectors alone that say something in that view.
+Pack asSeenFrom(View view, Pack pack)
 {
+    if (isFromSide(view))
+        return pack;
     for (auto& k : pack.keyPositions) {
-        if (!isSeenFromAnEnd(k.detector))
-            k.detector = k.otherwise;
+        if (isFromEnd(view) && k.fromEnd)
+            continue;
+        for (const auto* d : {&k.detector, &k.otherwise})
+            if (*d && isSeenFrom(view, **d)) {
+                k.detector = *d;
+                break;
+            }
         k.otherwise.reset();
-        if (!isSeenFromAnEnd(k.detector))
+        if (k.detector && !isSeenFrom(view, *k.detector))
             k.detector.reset();
-        else if (k.detector->kind == DetectorKind::Leaves)
+        else if (k.detector && k.detector->kind == DetectorKind::Leaves)
             k.detector->doubtMs = std::max(k.detector->doubtMs, kLeavesDoubtMs);
     }
     return pack;
@@ -39,8 +48,7 @@ Pack asSeenFromAnEnd(Pack pack)
 
 std::vector<Detection> proposeKeyPositions(const Pack& pack, Marking marking, const FrameClock& clock)
 {
-    const bool isSideFilm = isFromSide(marking.scene.view);
-
+    const Pack seen = asSeenFrom(marking.scene.view, pack);
     std::map<Landmark, std::vector<Mark>> byLandmark;
     for (const auto& m : marking.marks)
         byLandmark[m.landmark].push_back(m);
@@ -51,16 +59,12 @@ std::vector<Detection> proposeKeyPositions(const Pack& pack, Marking marking, co
             if (m.source != Source::Coach)
                 marking.marks.push_back(m);
     }
-    auto found = detectKeyPositions(isSideFilm ? pack : asSeenFromAnEnd(pack), Repetition(std::move(marking), clock), kRoughness);
+    auto found = detectKeyPositions(seen, Repetition(std::move(marking), clock), kRoughness);
     for (auto& d : found)
         d.uncertaintyFrames = std::max(d.uncertaintyFrames, kDoubtSeconds / std::max(clock.meanInterval(), 1e-6));
     for (const auto& k : pack.keyPositions) // in the pack's order those that this view does not show come last
         if (k.detector && std::none_of(found.begin(), found.end(), [&](const Detection& d) { return d.keyPosition == k.id; }))
-            found.push_back(
-                {k.id,
-                 {},
-                 0.5,
-                 "From here the program proposes only what goes by heights and by the first move; place this one by hand."});
+            found.push_back({k.id, {}, 0.5, "From here nothing tells the program when this is; place it by hand."});
     return found;
 }
 

@@ -62,6 +62,9 @@ private slots:
     void alternativesThatWaitForEachOther_areSettled();
     void within_cutsTheSearchOff();
     void fromBehind_placesAlongTheTargetLine_areNotFound();
+    void fromBehind_placesAcrossTheTargetLine_areFound_forEitherHand();
+    void fromBehind_theDetectorForItIsAsked_insteadOfTheOthers();
+    void ahead_ofASecondPoint_isWhatTheFirstGainsOnIt();
     void leaves_roughMarks_areTracedBack();
     void lands_roughMarks_areTracedOn();
 };
@@ -125,6 +128,68 @@ void DetectTest::fromBehind_placesAlongTheTargetLine_areNotFound()
     }
     QVERIFY(
         only(detectKeyPositions(packOf({{"k", "K", "", 0, by(DetectorKind::Highest, {"wrist.dom"}), {}}}), Repetition(m))).frame);
+}
+
+/// A wrist that goes out until frame 40 and back, five pixels a frame; the nose follows from frame 20 on, eight a frame.
+void DetectTest::fromBehind_placesAcrossTheTargetLine_areFound_forEitherHand()
+{
+    for (const Hand hand : {Hand::Right, Hand::Left}) {
+        Marking m = plainMarking();
+        m.athlete.hand = hand;
+        m.scene.view = View::Rear;
+        m.scene.target = TargetDirection::Away;
+        const char* wrist =
+            hand == Hand::Right ? "wrist.right" : "wrist.left"; // seen from behind a right-hander's is on the right
+        const double out = hand == Hand::Right ? 1 : -1;
+        for (int f = 0; f < 80; ++f) {
+            mark(m, f, wrist, 300 + out * 5 * (40 - std::abs(40 - f)), 300);
+            mark(m, f, "nose", 300 + out * 8 * std::max(0, f - 20), 200);
+        }
+        const auto found = detectKeyPositions(packOf({{"out", "Out", "", 0, by(DetectorKind::Outward, {"wrist.dom"}), {}},
+                                                      {"in", "In", "", 0, by(DetectorKind::Inward, {"wrist.dom"}, "out"), {}},
+                                                      {"of", "Of", "", 0, by(DetectorKind::Outward, {"wrist.dom", "nose"}), {}}}),
+                                              Repetition(m));
+        QVERIFY2(found[0].frame && std::abs(found[0].frame->value - 40) < 0.6, found[0].why.c_str());
+        QVERIFY2(found[1].frame && std::abs(found[1].frame->value - 79) < 0.6, found[1].why.c_str());
+        QVERIFY2(found[2].frame && std::abs(found[2].frame->value - 20) < 0.6, found[2].why.c_str());
+        QVERIFY2(found[2].why.find("furthest out of the nose") != std::string::npos, found[2].why.c_str());
+        m.scene.view = View::Side;
+        m.scene.target = TargetDirection::Right;
+        const Detection none =
+            only(detectKeyPositions(packOf({{"k", "K", "", 0, by(DetectorKind::Outward, {"wrist.dom"}), {}}}), Repetition(m)));
+        QVERIFY(!none.frame);
+        QVERIFY2(none.why.find("across the target line") != std::string::npos, none.why.c_str());
+    }
+}
+
+void DetectTest::fromBehind_theDetectorForItIsAsked_insteadOfTheOthers()
+{
+    KeyPosition top{"top", "Top", "", 0, by(DetectorKind::Lowest, {"wrist.dom"}), by(DetectorKind::Lowest, {"wrist.dom"})};
+    top.fromEnd = by(DetectorKind::Highest, {"wrist.dom"});
+    Marking m = lifting();
+    QVERIFY(std::abs(only(detectKeyPositions(packOf({top}), Repetition(m))).frame->value - 60) > 10);
+    m.scene.view = View::Front;
+    m.scene.target = TargetDirection::Toward;
+    QVERIFY(std::abs(only(detectKeyPositions(packOf({top}), Repetition(m))).frame->value - 60) < 0.5);
+    top.fromEnd = by(DetectorKind::Highest, {"knee.lead"}); // not marked: no other stands in for it
+    QVERIFY(!only(detectKeyPositions(packOf({top}), Repetition(m))).frame);
+}
+
+/// The wrist goes toward the target all the time, from frame 50 on slower than the hips.
+void DetectTest::ahead_ofASecondPoint_isWhatTheFirstGainsOnIt()
+{
+    Marking m = plainMarking();
+    for (int f = 0; f < 80; ++f) {
+        mark(m, f, "wrist.right", 300 + 4 * f, 300);
+        for (const char* hip : {"hip.left", "hip.right"})
+            mark(m, f, hip, 300 + 2 * f + 6 * std::max(0, f - 50), 400);
+    }
+    const auto at = [&](const std::vector<const char*>& points) {
+        return only(detectKeyPositions(packOf({{"k", "K", "", 0, by(DetectorKind::Ahead, points), {}}}), Repetition(m)))
+            .frame->value;
+    };
+    QVERIFY(std::abs(at({"wrist.dom"}) - 79) < 0.6);
+    QVERIFY(std::abs(at({"wrist.dom", "midHip"}) - 50) < 0.6);
 }
 
 /// 1.2 % of 1.60 m above rest is reached 6.9 pictures after the start (4 t^2 = 0.0192). A threshold that is two and a half times

@@ -108,6 +108,13 @@ void PackTest::load_mistake_isNamedWithItsPlace_data()
     QTest::newRow("a detector without its second point") << "/keyPositions/2/detector/points"
                                                          << "[\"hand.dom\"]"
                                                          << "needs 2";
+    QTest::newRow("a detector with a third point") << "/keyPositions/2/detector"
+                                                   << R"({"kind": "ahead", "points": ["hand.dom", "head", "midHip"]})"
+                                                   << "needs 1 or 2";
+    QTest::newRow("from behind instead of nothing") << "/keyPositions/1"
+                                                    << R"({"id": "lift", "name": "L", "recognise": "R", "fromEnd":
+                                                          {"kind": "highest", "points": ["knee.lead"]}})"
+                                                    << "no detector";
     QTest::newRow("a detector after nothing") << "/keyPositions/2/detector/after"
                                               << "\"leap\""
                                               << "leap";

@@ -1,0 +1,104 @@
+#include "support/markings.h"
+#include "support/runner.h"
+
+#include "core/pack_folder.h"
+#include "vision/propose.h"
+
+#include <QtTest>
+
+#include <cmath>
+
+using namespace kestrel;
+using namespace kestrel::test;
+using vision::proposeKeyPositions;
+
+namespace {
+
+Detector by(DetectorKind kind, const char* point)
+{
+    Detector d;
+    d.kind = kind;
+    d.points.push_back(*findPointRole(point));
+    return d;
+}
+
+/// A wrist that goes out and up and comes back, highest and farthest out on frame 50 of 100.
+Marking raised(View view)
+{
+    Marking m = plainMarking();
+    m.scene.view = view;
+    for (int f = 0; f < 100; ++f) {
+        const double up = 150 - 0.06 * (f - 50) * (f - 50);
+        mark(m, f, "wrist.right", 300 + up, 400 - up);
+    }
+    return m;
+}
+
+std::vector<Detection> proposed(const std::vector<KeyPosition>& positions, View view)
+{
+    Pack p;
+    p.id = "test";
+    p.keyPositions = positions;
+    const Marking m = raised(view);
+    return proposeKeyPositions(p, m, evenClock(100, 100));
+}
+
+bool isAtFifty(const Detection& d)
+{
+    return d.frame && std::abs(d.frame->value - 50) < 1;
+}
+
+} // namespace
+
+/// What the program proposes by itself depends on what a view shows.
+class ProposeTest : public QObject {
+    Q_OBJECT
+private slots:
+    void heights_areSeenFromAnywhereButAbove();
+    void speeds_areProposedFromASideAlone();
+    void detectorForTheEnds_isAskedThere();
+    void packs_nameForTheEndsOnlyWhatIsSeenThere();
+};
+
+void ProposeTest::heights_areSeenFromAnywhereButAbove()
+{
+    const std::vector<KeyPosition> top{{"top", "Top", "", 0, by(DetectorKind::Highest, "wrist.dom"), {}}};
+    for (const View view : {View::Side, View::SideBack, View::Front, View::Rear, View::Diagonal})
+        QVERIFY(isAtFifty(proposed(top, view).front()));
+    const Detection none = proposed(top, View::Overhead).front();
+    QVERIFY(!none.frame);
+    QVERIFY2(none.why.find("by hand") != std::string::npos, none.why.c_str());
+}
+
+void ProposeTest::speeds_areProposedFromASideAlone()
+{
+    const std::vector<KeyPosition> fast{{"fast", "Fast", "", 0, by(DetectorKind::Fastest, "wrist.dom"), {}}};
+    QVERIFY(proposed(fast, View::Side).front().frame);
+    for (const View view : {View::Front, View::Rear, View::Overhead, View::Diagonal})
+        QVERIFY(!proposed(fast, view).front().frame);
+}
+
+void ProposeTest::detectorForTheEnds_isAskedThere()
+{
+    KeyPosition k{"k", "K", "", 0, by(DetectorKind::Fastest, "wrist.dom"), {}};
+    k.fromEnd = by(DetectorKind::Outward, "wrist.dom");
+    QVERIFY(isAtFifty(proposed({k}, View::Rear).front()));
+    QVERIFY(!isAtFifty(proposed({k}, View::Side).front()));
+    QVERIFY(!proposed({k}, View::Diagonal).front().frame);
+}
+
+void ProposeTest::packs_nameForTheEndsOnlyWhatIsSeenThere()
+{
+    for (const auto& file : packFiles(shippedFolder("packs"))) {
+        const auto pack = findPack(file);
+        QVERIFY2(pack, file.c_str());
+        for (const auto& k : pack->keyPositions)
+            if (k.fromEnd)
+                QVERIFY2(k.fromEnd->kind != DetectorKind::Ahead && k.fromEnd->kind != DetectorKind::Behind &&
+                             k.fromEnd->kind != DetectorKind::Crosses,
+                         qPrintable(QString::fromStdString(pack->id + " " + k.id)));
+    }
+}
+
+KESTREL_TEST(ProposeTest)
+#include "propose_test.moc"
