@@ -19,11 +19,11 @@ constexpr int kMissed = 2;                          // pictures
 constexpr double kAreaRatio = 3, kColourOff = 60;   // from picture to picture
 constexpr double kWholeWay = 3;                     // diameters: a ball goes as far
 constexpr std::size_t kLeastSpots = 3, kLeastSlow = 6;
-constexpr double kSlow = 60;                        // diameters a second: a bit of cloth may be as fast
-constexpr double kRests = 0.2;                      // seconds that something may stay at a place
-constexpr double kSamePlace = 1.5;                  // cells
-constexpr double kShadowEven = 0.15;                // what the colours' shares may differ
-constexpr double kSigma = 0.12, kSigmaSmear = 0.03; // of the diameter, of the way from picture to picture
+constexpr double kSlow = 60;                          // diameters a second: a bit of cloth may be as fast
+constexpr double kRests = 0.2;                        // seconds that something may stay at a place
+constexpr double kSamePlace = 1.5;                    // cells
+constexpr double kShadowEven = 0.15;                  // what the colours' shares may differ
+constexpr double kSigma = 0.045, kSigmaSmear = 0.012; // of the diameter, of the way from picture to picture
 
 /// Darker than the ground in all colours alike.
 bool isShadow(const cv::Scalar& colour, const cv::Scalar& ground)

@@ -16,6 +16,8 @@ constexpr std::int64_t kPiece = 1000;                 // pictures looked at toge
 constexpr std::int64_t kSamples = 21;                 // pictures that what rests is told from
 constexpr std::int64_t kTogether = 2;                 // threads: as many as the weakest machine has cores
 constexpr double kSigma = 0.009, kSigmaUnseen = 0.03; // of standing height: seen whole, and what the unseen part adds
+constexpr double kEdgeSigma = 0.0175;                 // of standing height
+constexpr double kGripSigma = 1.25;                   // times that: the butt is in the hands, and is said by them
 
 using Bodies = std::map<std::int64_t, Body>;
 
@@ -79,8 +81,13 @@ public:
         for (std::size_t i = 0; i < held.size(); ++i)
             if (held[i]) {
                 const double sigma = m_height * (kSigma + kSigmaUnseen * (1 - held[i]->seen));
-                add(i, Part::ImplementGrip, held[i]->butt, sigma);
+                add(i, Part::ImplementGrip, held[i]->butt, kGripSigma * sigma);
                 add(i, Part::ImplementTip, held[i]->tip, sigma);
+                if (held[i]->edges) {
+                    const double edge = m_height * (kEdgeSigma + kSigmaUnseen * (1 - held[i]->seen));
+                    add(i, Part::ImplementFaceA, held[i]->edges->front(), edge);
+                    add(i, Part::ImplementFaceB, held[i]->edges->back(), edge);
+                }
                 if (m_pack.implement->grip != Grip::Apart) // what two hands apart hold bends
                     add(i, Part::ImplementMid, midpoint(held[i]->butt, held[i]->tip), sigma);
             }

@@ -1,5 +1,7 @@
 #include "vision/implement_finder.h"
 
+#include "vision/face_finder.h"
+
 #include <opencv2/imgproc.hpp>
 
 #include <algorithm>
@@ -97,6 +99,8 @@ std::vector<std::optional<FoundImplement>> ImplementFinder::find()
         found[i] = lineOf(m_sights[i], finer(m_rays[i], path[i]), std::max(1.0F, *middle));
         found[i]->seen = std::min(1.0, seen);
     }
+    if (m_halfWidth > 0)
+        addEdges(found);
     return found;
 }
 
@@ -328,6 +332,31 @@ FoundImplement ImplementFinder::lineOf(const Sight& sight, double ray, double le
     // foreshortened as much as the rest of it
     const double behind = m_held.behind * kCellsOfHeight * std::min(1.0, length / m_reach);
     return {out(hands), out(hands + (tip - hands) * (-behind / length)), out(tip), 0};
+}
+
+/// Of the face, on the pictures on which the implement was found.
+void ImplementFinder::addEdges(std::vector<std::optional<FoundImplement>>& found) const
+{
+    FaceFinder faces(m_halfWidth, found.size());
+    const auto corner = [&](std::size_t i) { return ImageVector(m_sights[i].corner.x, m_sights[i].corner.y); };
+    for (std::size_t i = 0; i < found.size(); ++i)
+        if (found[i]) {
+            const ImageVector shaft = (found[i]->tip - found[i]->hands) * (1 / m_cell);
+            const ImageVector tip{found[i]->tip.x / m_cell, found[i]->tip.y / m_cell};
+            const ImageVector at = tip - corner(i);
+            if (shaft.length() >= 1)
+                faces.look(i, {{at.x, at.y}, shaft * (1 / shaft.length()), shaft.length() / m_reach},
+                           [&](ImagePoint p) { return evidenceAt(m_sights[i], p); });
+        }
+    const auto all = faces.find();
+    for (std::size_t i = 0; i < found.size(); ++i)
+        if (all[i]) {
+            const auto out = [&](ImagePoint p) {
+                const ImagePoint q = p + corner(i);
+                return ImagePoint{q.x * m_cell, q.y * m_cell};
+            };
+            found[i]->edges = {out(all[i]->a), out(all[i]->b)};
+        }
 }
 
 /// Between rays, where the neighbours say that the best one lies.

@@ -13,7 +13,8 @@ namespace kestrel::vision {
 /// Where a bat, racket or stick was found on one picture, in pixels.
 struct FoundImplement {
     ImagePoint hands, butt, tip;
-    double seen = 0; ///< share of its length, 1: whole
+    double seen = 0;                                ///< share of its length, 1: whole
+    std::optional<std::array<ImagePoint, 2>> edges; ///< of its face, where one stands out
 };
 
 /// Finds what is held to hit with, from the marks of the hands that hold it; see equipment_marks.h for how.
@@ -66,6 +67,7 @@ private:
     std::vector<int> cheapestPath() const;
     bool learn(const std::vector<int>& path);
     FoundImplement lineOf(const Sight&, double ray, double length) const;
+    void addEdges(std::vector<std::optional<FoundImplement>>&) const;
 
     double m_cell; // pixels
     HeldImplement m_held;

@@ -13,6 +13,7 @@
 
 #include <cmath>
 #include <map>
+#include <numbers>
 
 using namespace kestrel;
 using namespace kestrel::vision;
@@ -24,6 +25,8 @@ private slots:
     void initTestCase();
     void implement_isFound_nearTheTruth_data();
     void implement_isFound_nearTheTruth();
+    void face_isFound_asItStands_data();
+    void face_isFound_asItStands();
     void ball_isMarkedInTheAir_andNothingElseIs();
     void movedCamera_hasNoBall();
     void stretch_isKeptTo_stopGivesNone();
@@ -108,7 +111,7 @@ void EquipmentMarksTest::implement_isFound_nearTheTruth()
         const Mark* real = findMark(s->truth, m.frame, m.landmark);
         if (!real || !real->visible)
             continue;
-        if (m.landmark.part == Part::Ball)
+        if (m.landmark.part == Part::Ball || m.landmark.part == Part::ImplementFaceA || m.landmark.part == Part::ImplementFaceB)
             continue;
         Count& c = counts[m.landmark.part];
         c.near += (m.at - real->at).length() < 0.03 * height;
@@ -120,6 +123,55 @@ void EquipmentMarksTest::implement_isFound_nearTheTruth()
     for (const auto& [part, c] : counts)
         QVERIFY2(c.near > 0.85 * c.seen,
                  qPrintable(QStringLiteral("%1: %2 of %3").arg(static_cast<int>(part)).arg(c.near).arg(c.seen)));
+}
+
+void EquipmentMarksTest::face_isFound_asItStands_data()
+{
+    QTest::addColumn<QString>("skill");
+    QTest::newRow("tennis racket") << "slice-volley";
+    QTest::newRow("squash racket") << "squash-backhand-volley";
+    QTest::newRow("table tennis bat") << "table-tennis-topspin";
+}
+
+/// The line between its edges, wherever the camera sees at least half of its width.
+void EquipmentMarksTest::face_isFound_asItStands()
+{
+    QFETCH(QString, skill);
+    const auto pack = findPack(skill.toStdString());
+    QVERIFY(pack && pack->implement);
+    auto options = filmOf(pack->id);
+    options.size = {1280, 720};
+    const auto s = sim::simulate(options);
+    const std::string film = m_folder.filePath(skill + QStringLiteral("-face.mp4")).toStdString();
+    QVERIFY(s && sim::saveClip(*s, film));
+    const auto body = bodyOf(*s);
+    const std::int64_t frames = s->truth.film.frames;
+    const auto found = equipmentMarks(film, body, *pack, Hand::Right, evenClock(frames, 60),
+                                      {FrameIndex(0), FrameIndex(frames - 1), {}, {}, {}});
+    QVERIFY2(found, found ? "" : found.error().text().c_str());
+    std::map<std::int64_t, const Mark*> a, b;
+    for (const auto& m : *found)
+        if (m.landmark.part == Part::ImplementFaceA)
+            a[m.frame.value] = &m;
+        else if (m.landmark.part == Part::ImplementFaceB)
+            b[m.frame.value] = &m;
+    QCOMPARE(a.size(), b.size());
+    int there = 0, seen = 0, right = 0;
+    for (std::int64_t f = 0; f < frames; ++f) {
+        const Mark *realA = findMark(s->truth, FrameIndex(f), {Part::ImplementFaceA, BodySide::None, {}}),
+                   *realB = findMark(s->truth, FrameIndex(f), {Part::ImplementFaceB, BodySide::None, {}});
+        if (!realA || !realB || !realA->visible || !realB->visible ||
+            (realA->at - realB->at).length() < pack->implement->halfWidth * standingHeight(body))
+            continue;
+        ++there;
+        if (a.count(f) == 0)
+            continue;
+        ++seen;
+        const auto real = realA->at - realB->at, own = a[f]->at - b[f]->at;
+        right += std::abs(dot(real, own)) > std::cos(15 * std::numbers::pi / 180) * real.length() * own.length(); // 15 degrees
+    }
+    const QString said = QStringLiteral("%1 seen, %2 right of %3").arg(seen).arg(right).arg(there);
+    QVERIFY2(there > 50 && seen > 0.8 * there && right > 0.75 * seen, qPrintable(said));
 }
 
 void EquipmentMarksTest::ball_isMarkedInTheAir_andNothingElseIs()
