@@ -16,7 +16,7 @@ using namespace kestrel;
 
 namespace {
 
-constexpr std::uint32_t kSeed = 201;
+constexpr std::uint32_t kSeed = 401;
 constexpr double kRate = 60;
 /// Points that a coach clicks once to have them followed: the cap's peak or the face, a shoe, a wrist, a racket's end.
 /// Right-handed.
@@ -26,6 +26,7 @@ const Landmark kFollowed[] = {{Part::Nose, BodySide::None, {}},
                               {Part::ImplementTip, BodySide::None, {}}};
 /// Of a limb and the plane of the picture, at most: an angle between two such limbs is seen nearly as it is.
 constexpr double kInPlaneDegrees = 30;
+constexpr double kFaceDegrees = 10; // nearer than that a face is found as it stands
 constexpr Part kJoints[] = {Part::Shoulder, Part::Elbow, Part::Wrist, Part::Hip, Part::Knee, Part::Ankle};
 
 struct Score {
@@ -167,6 +168,40 @@ Things compareThings(const Marking& truth, const std::vector<Mark>& marks, const
     return t;
 }
 
+/// The line between a face's edges.
+struct Faces {
+    int visible = 0, found = 0, within = 0;
+    void add(const Faces& o) { visible += o.visible, found += o.found, within += o.within; }
+    void print(const std::string& name) const
+    {
+        std::printf("| %s | %d | %.0f | %.0f |\n", name.c_str(), visible, 100.0 * found / std::max(1, visible),
+                    100.0 * within / std::max(1, found));
+    }
+};
+
+/// Where the camera sees at least half of its width. \param halfWidth  pixels
+Faces compareFaces(const Marking& truth, const std::vector<Mark>& marks, double halfWidth)
+{
+    Faces faces;
+    const auto real = byFrame(truth.marks), own = byFrame(marks);
+    for (const auto& [frame, there] : real) {
+        const Mark *a = find(there, Part::ImplementFaceA, BodySide::None), *b = find(there, Part::ImplementFaceB, BodySide::None);
+        if (!a || !b || !a->visible || !b->visible || (a->at - b->at).length() < halfWidth)
+            continue;
+        ++faces.visible;
+        const auto seen = own.find(frame);
+        const Mark* c = seen == own.end() ? nullptr : find(seen->second, Part::ImplementFaceA, BodySide::None);
+        const Mark* d = seen == own.end() ? nullptr : find(seen->second, Part::ImplementFaceB, BodySide::None);
+        if (!c || !d)
+            continue;
+        ++faces.found;
+        const auto one = a->at - b->at, other = c->at - d->at;
+        faces.within +=
+            std::abs(dot(one, other)) >= std::cos(Angle::degrees(kFaceDegrees).asRadians()) * one.length() * other.length();
+    }
+    return faces;
+}
+
 /// A point clicked once where it is seen in the middle of the film, and followed to both ends.
 Things compareFollowed(const Marking& truth, const std::string& file, const Landmark& landmark, double height)
 {
@@ -211,8 +246,9 @@ int main(int argc, char** argv)
         "*Error*: mean distance, %% of the trunk's length (goal 4.5). *Within*: nearer than a tenth of it (95). *In plane*: root "
         "mean square error of elbows and\nknees whose both limbs lie within %.0f degrees of the picture's plane, degrees (5); "
         "*angles*: of all as the picture shows them. *Honest*: the true point within two stated deviations, each way "
-        "(90 to 98). *Positions*: key positions found of those\nthat have a detector (from behind only those that go by heights "
-        "or a first move are looked for), and of the found "
+        "(90 to 98). *Positions*: key positions found of those\nthat have a detector (from behind those that a pack names one "
+        "for there, and those that go by heights "
+        "or a first move), and of the found "
         "ones within one (90) and "
         "two "
         "pictures (98).\n\n"
@@ -222,6 +258,7 @@ int main(int argc, char** argv)
     Score all;
     std::map<std::string, Score> byPart;
     std::vector<std::pair<std::string, Things>> tips, balls;
+    std::vector<std::pair<std::string, Faces>> faces;
     std::map<std::string, Things> followed;
     const bool isWhole = bench::eachSkill([&](const sim::SimSkill& skill, const Pack& pack) {
         if (only != "all" && only != skill.id)
@@ -245,6 +282,8 @@ int main(int argc, char** argv)
                 const double height = vision::standingHeight(m.marks);
                 if (pack.implement)
                     tips.emplace_back(name, compareThings(truth, m.marks, {Part::ImplementTip, BodySide::None, {}}, height));
+                if (pack.implement && pack.implement->halfWidth > 0)
+                    faces.emplace_back(name, compareFaces(truth, m.marks, pack.implement->halfWidth * height));
                 balls.emplace_back(name, compareThings(truth, m.marks, {Part::Ball, BodySide::None, {}}, height));
                 for (const Landmark& l : kFollowed)
                     followed[nameOf(l)].add(compareFollowed(truth, file, l, height));
@@ -283,6 +322,17 @@ int main(int argc, char** argv)
     }
     std::printf("| **all** | %d | %.0f | %.0f | %.0f |\n", allTips.visible, 100.0 * allTips.found / std::max(1, allTips.visible),
                 100.0 * allTips.within / std::max(1, allTips.visible), 50.0 * allTips.honest / std::max(1, allTips.found));
+    std::printf("\n*Face*: of the pictures on which the camera sees both its edges and at least half of its width, its edges "
+                "found, and of "
+                "those\nthe line between them within %.0f degrees of the true one.\n\n"
+                "| film | pictures | found, %% | within, %% |\n|---|---|---|---|\n",
+                kFaceDegrees);
+    Faces allFaces;
+    for (const auto& [name, f] : faces) {
+        f.print(name);
+        allFaces.add(f);
+    }
+    allFaces.print("**all**");
     std::printf("\n*Ball*: marked on so many pictures, always without a hand or a stick at it; of these within 3 %% of standing "
                 "height of "
                 "the true one, and honest as above.\n\n"

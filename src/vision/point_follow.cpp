@@ -23,12 +23,14 @@ constexpr double kLeastContrast = 2;                  // grey levels, standard d
 constexpr int kMostLost = 6;                          // pictures it may be hidden for
 constexpr double kSeedSigma = 0.7, kStepSigma = 0.9;  // pixels: of the first step, and what the root of the steps adds
 constexpr double kWaySigma = 0.02, kSpeedSigma = 0.1; // of the way gone, which turns what is looked at; of the way in one picture
-constexpr double kFaster = 1.5;                       // how much wider than its last step a lost point is looked for
-constexpr int kMiddle = 9;                            // pixels: of the patch, what surely belongs to the point
-constexpr double kSameGround = 0.9;                   // correlation with what lay there before the point came
-constexpr double kStopped = 4;                        // pixels
-constexpr std::size_t kRemembered = 40;               // pictures
-constexpr std::int64_t kChunk = 32;                   // pictures that are kept for walking backward
+constexpr std::size_t kCheckEvery = 6;                // steps
+constexpr double kSlipped = 10;     // pixels: a way that does not lead back this near has slipped; each step may miss by kWayBack
+constexpr double kFaster = 1.5;     // how much wider than its last step a lost point is looked for
+constexpr int kMiddle = 9;          // pixels: of the patch, what surely belongs to the point
+constexpr double kSameGround = 0.9; // correlation with what lay there before the point came
+constexpr double kStopped = 4;      // pixels
+constexpr std::size_t kRemembered = 40; // pictures
+constexpr std::int64_t kChunk = 32;     // pictures that are kept for walking backward
 
 /// Grey pictures of a film, forward or backward.
 class GreyFilm {
@@ -149,6 +151,28 @@ bool isGround(const std::deque<Step>& past, const cv::Mat& now, cv::Point2f at)
     return before != past.rend() && likeness(patchAt(before->picture, at, kMiddle), patchAt(now, at, kMiddle)) > kSameGround;
 }
 
+/// Where the point comes from, if one goes back from the last of those steps to the first as if nothing else were known.
+/// Empty: it cannot be gone back.
+std::optional<cv::Point2f> cameFrom(const std::deque<Step>& past, std::size_t steps)
+{
+    const cv::Size window(kPatch, kPatch);
+    std::vector<cv::Point2f> at{past.back().at}, before;
+    for (std::size_t n = past.size() - 1; n + steps >= past.size(); --n) {
+        std::vector<std::uint8_t> ok;
+        std::vector<float> error;
+        before = {at.front() + (past[n - 1].at - past[n].at)};
+        // where it was hidden between, what hid it is near and large: then nothing but its own patch is compared
+        const int levels = std::abs(past[n].frame - past[n - 1].frame) > 1 ? 0 : kLevels;
+        cv::calcOpticalFlowPyrLK(past[n].picture, past[n - 1].picture, at, before, ok, error, window, levels,
+                                 cv::TermCriteria(cv::TermCriteria::COUNT | cv::TermCriteria::EPS, 30, 0.01),
+                                 cv::OPTFLOW_USE_INITIAL_FLOW);
+        if (!ok[0])
+            return std::nullopt;
+        at = before;
+    }
+    return at.front();
+}
+
 /// From a seed picture by picture, up to but not including \p end.
 Way follow(GreyFilm& film, const Seed& seed, std::int64_t end, int step, const FollowOptions& options,
            const std::function<void()>& done)
@@ -163,7 +187,8 @@ Way follow(GreyFilm& film, const Seed& seed, std::int64_t end, int step, const F
         return way;
     std::deque<Step> past{{seed.frame.value, before, at, speed}};
     int lost = 0;
-    double gone = 0; // pixels
+    std::size_t unchecked = 0; // steps
+    double gone = 0;           // pixels
     for (std::int64_t f = seed.frame.value + step; f != end && lost <= kMostLost; f += step) {
         if (options.stop.stop_requested())
             return way;
@@ -204,6 +229,16 @@ Way follow(GreyFilm& film, const Seed& seed, std::int64_t end, int step, const F
         past.push_back({f, now, at, speed});
         if (past.size() > kRemembered)
             past.pop_front();
+        if (++unchecked == kCheckEvery && past.size() > kCheckEvery) {
+            unchecked = 0;
+            const Step& then = past[past.size() - 1 - kCheckEvery];
+            const auto from = cameFrom(past, kCheckEvery);
+            if (!from || cv::norm(*from - then.at) > kSlipped) {
+                way.erase(step > 0 ? way.upper_bound(then.frame) : way.begin(),
+                          step > 0 ? way.end() : way.lower_bound(then.frame));
+                return way;
+            }
+        }
         const double distance = std::abs(static_cast<double>(f - seed.frame.value));
         way[f] = {FrameIndex(f), fromCv(at),
                   std::hypot(kSeedSigma, kStepSigma * std::sqrt(distance) + kWaySigma * gone + kSpeedSigma * cv::norm(speed))};

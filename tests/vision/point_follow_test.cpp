@@ -2,6 +2,7 @@
 
 #include "core/draw.h"
 #include "media/film_writer.h"
+#include "sim/simulate.h"
 #include "vision/point_follow.h"
 
 #include <QImage>
@@ -49,6 +50,8 @@ private slots:
     void leftThePicture_isLost_andStaysLost();
     void correction_pullsTheWayBetweenToIt();
     void emptyGround_isLostNotMadeUp();
+    void turnedAway_isLost_ratherThanSomethingElseFollowed_data();
+    void turnedAway_isLost_ratherThanSomethingElseFollowed();
     void stretch_isKeptTo();
     void stop_givesBackWhatIsDone();
     void seedBeyondTheFilm_isRefused();
@@ -105,7 +108,8 @@ void PointFollowTest::oneSeed_isFollowedBothWays_pastWhatHidesIt()
         QVERIFY(off < 4 * p.sigma);
     }
     for (int n = 1; n < 47; ++n)
-        QCOMPARE(isThere[static_cast<std::size_t>(n)], n != seed && (n < kHiddenFrom || n > kHiddenTo));
+        QVERIFY2(isThere[static_cast<std::size_t>(n)] == (n != seed && (n < kHiddenFrom || n > kHiddenTo)),
+                 qPrintable(QString::number(n)));
 }
 
 void PointFollowTest::leftThePicture_isLost_andStaysLost()
@@ -135,6 +139,46 @@ void PointFollowTest::emptyGround_isLostNotMadeUp()
 {
     const auto found = follow({{FrameIndex(10), {kWidth - 30.0, 45}}}, all());
     QVERIFY2(found.size() < 5, qPrintable(QString::number(found.size())));
+}
+
+void PointFollowTest::turnedAway_isLost_ratherThanSomethingElseFollowed_data()
+{
+    QTest::addColumn<QString>("skill");
+    QTest::addColumn<View>("view");
+    QTest::newRow("serve, side") << "overhead-serve" << View::Side;
+    QTest::newRow("backhand, rear") << "two-handed-backhand" << View::Rear;
+    QTest::newRow("pitch, rear") << "overhand-pitch" << View::Rear;
+}
+
+/// A wrist turns away while a swing goes on: what is followed from there would be the sleeve or the ground.
+void PointFollowTest::turnedAway_isLost_ratherThanSomethingElseFollowed()
+{
+    QFETCH(QString, skill);
+    QFETCH(View, view);
+    sim::SimulateOptions o;
+    o.skill = skill.toStdString();
+    o.camera.view = view;
+    o.frameRate = 60;
+    const auto s = sim::simulate(o);
+    const std::string file = m_folder.filePath(QStringLiteral("swing.mp4")).toStdString();
+    QVERIFY(s && sim::saveClip(*s, file));
+    const Landmark wrist{Part::Wrist, BodySide::Right, {}};
+    std::vector<const Mark*> seen;
+    for (const auto& m : s->truth.marks)
+        if (m.landmark == wrist && m.visible)
+            seen.push_back(&m);
+    QVERIFY(seen.size() > 40);
+    const Mark& click = *seen[seen.size() / 2];
+    const auto way =
+        followPoint(file, {{click.frame, click.at}}, {FrameIndex(0), FrameIndex(s->truth.film.frames - 1), {}, {}, {}});
+    QVERIFY(way);
+    std::size_t right = 0;
+    for (const auto& p : *way) {
+        const Mark* real = findMark(s->truth, p.frame, wrist);
+        right += real && (p.at - real->at).length() < 20; // pixels, of an athlete of some 430
+    }
+    QVERIFY2(right + 2 >= 0.9 * static_cast<double>(way->size()),
+             qPrintable(QStringLiteral("%1 of %2").arg(right).arg(way->size())));
 }
 
 void PointFollowTest::stretch_isKeptTo()
