@@ -14,8 +14,8 @@ namespace kestrel::app {
 
 namespace {
 
-constexpr std::int64_t kBodyParts = 4; // what finding the body takes, to one of finding the implement
-constexpr double kEarly = 0.05;        // done; before that nothing can be said about the time left
+constexpr std::int64_t kBodyParts = 3, kEquipmentParts = 2; // what finding the body takes, and what is held and flies
+constexpr double kEarly = 0.05;                             // done; before that nothing can be said about the time left
 
 } // namespace
 
@@ -280,7 +280,7 @@ void AutoMarker::split()
 /// On another thread.
 Expected<AutoMarker::Found> AutoMarker::mark(const Work& work, vision::TrackOptions options, const Progress& progress)
 {
-    const std::int64_t parts = kBodyParts + (work.pack.hasEquipment() ? 1 : 0);
+    const std::int64_t parts = kBodyParts + (work.pack.hasEquipment() ? kEquipmentParts : 0);
     options.progress = [&](std::int64_t done, std::int64_t of) { progress(kBodyParts * done, parts * of); };
     const auto track = vision::trackPose(work.film, options);
     if (!track)
@@ -289,10 +289,11 @@ Expected<AutoMarker::Found> AutoMarker::mark(const Work& work, vision::TrackOpti
     found.seen = track->seen();
     found.of = static_cast<std::int64_t>(track->poses.size());
     found.looked = track->looked;
-    found.marks = vision::filmMarks(work.film, *track, work.pack, work.marking.athlete.hand, work.clock,
-                                    {work.first, work.last, options.knownIndex,
-                                     [&](std::int64_t done, std::int64_t of) { progress(kBodyParts * of + done, parts * of); },
-                                     options.stop});
+    found.marks = vision::filmMarks(
+        work.film, *track, work.pack, work.marking.athlete.hand, work.clock,
+        {work.first, work.last, options.knownIndex,
+         [&](std::int64_t done, std::int64_t of) { progress(kBodyParts * of + kEquipmentParts * done, parts * of); },
+         options.stop});
     Marking whole = work.marking;
     if (!whole.scene.scale && whole.athlete.heightMetres) {
         found.scale = vision::scaleFromHeight(found.marks, *whole.athlete.heightMetres);
