@@ -16,7 +16,7 @@ constexpr std::int64_t kPiece = 1000;                 // pictures looked at toge
 constexpr std::int64_t kSamples = 21;                 // pictures that what rests is told from
 constexpr std::int64_t kTogether = 2;                 // threads: as many as the weakest machine has cores
 constexpr double kSigma = 0.009, kSigmaUnseen = 0.03; // of standing height: seen whole, and what the unseen part adds
-constexpr double kEdgeSigma = 0.0175;                 // of standing height
+constexpr double kEdgeSigma = 0.014;                  // of standing height
 constexpr double kGripSigma = 1.25;                   // times that: the butt is in the hands, and is said by them
 
 using Bodies = std::map<std::int64_t, Body>;

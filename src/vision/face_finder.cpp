@@ -10,10 +10,10 @@ namespace kestrel::vision {
 namespace {
 
 constexpr double kLongest = 1.35;                       // half widths: the longest that is tried
-constexpr double kShapes[] = {0.9, 1.1, 1.3};           // length of a face in widths
+constexpr double kShapes[] = {0.9, 1.2, 1.5};           // length of a face in widths, about: table tennis, tennis, squash
 constexpr int kPlaces = 24;                             // of the rim that are looked at
 constexpr double kInside = 0.9, kOutside = 2.5;         // of the way to the rim; cells beyond it
-constexpr double kThroat = 0.6;                         // cosine: nearer to the shaft the rim is not seen
+constexpr double kThroat = 0.85;                        // cosine: nearer to the shaft that is the rim no more
 constexpr double kUnlikely = 0.8;                       // what an ellipse counts less that no face is seen as
 constexpr double kTurnCost = 0.008, kLengthCost = 0.02; // for each step, squared
 constexpr int kMostTurn = 6, kMostLength = 2;           // steps from picture to picture
