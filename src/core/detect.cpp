@@ -121,10 +121,9 @@ private:
 
     /// The one asked first in this view, and the one where it finds nothing.
     const Detector& firstOf(const KeyPosition& k) const { return isSeenFromEnd() && k.fromEnd ? *k.fromEnd : *k.detector; }
-    const std::optional<Detector>& secondOf(const KeyPosition& k) const
+    const Detector* secondOf(const KeyPosition& k) const
     {
-        static const std::optional<Detector> none;
-        return isSeenFromEnd() && k.fromEnd ? none : k.otherwise;
+        return k.otherwise && !(isSeenFromEnd() && k.fromEnd) ? &*k.otherwise : nullptr;
     }
 
     bool isReady(const Detector& d) const

@@ -73,6 +73,22 @@ std::string plainNameOf(const PointRole& role)
     return plain;
 }
 
+/// Between a detector's words and its second point.
+std::string_view linkTo(DetectorKind k)
+{
+    switch (k) {
+    case DetectorKind::Ahead:
+        return " of the ";
+    case DetectorKind::Behind:
+        return " the ";
+    case DetectorKind::Outward:
+    case DetectorKind::Inward:
+        return " from the ";
+    default:
+        return " ";
+    }
+}
+
 } // namespace
 
 const KeyPosition* Pack::findKeyPosition(std::string_view key) const
@@ -182,7 +198,7 @@ std::string sentenceOf(const Detector& d)
     text += ' ';
     text += wordIn(kDetectorWords, d.kind);
     if (d.points.size() > 1) {
-        text += pointCountOf(d.kind).least == 1 ? " of the " : " ";
+        text += linkTo(d.kind);
         text += plainNameOf(d.points[1]);
     }
     return text;

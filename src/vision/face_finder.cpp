@@ -122,7 +122,7 @@ std::vector<std::optional<FaceFinder::FoundFace>> FaceFinder::find() const
         const double finer = bend < -1e-6 ? std::clamp(0.5 * (contrast(-1) - contrast(1)) / bend, -0.5, 0.5) : 0;
         const ImageVector half = halfOf(state, finer);
         const ImagePoint middle = view.shaft.tip + view.shaft.along * -view.middle[static_cast<std::size_t>(state)];
-        found[i] = FoundFace{middle + half, middle + half * -1, contrast(0)};
+        found[i] = FoundFace{middle + half, middle + half * -1};
     }
     return found;
 }

@@ -22,8 +22,7 @@ public:
         double share = 1;  ///< of its length that the view shows
     };
     struct FoundFace {
-        ImagePoint a, b;     ///< the same edge is called a from picture to picture
-        double contrast = 0; ///< of its rim, 0 to 1
+        ImagePoint a, b; ///< the same edge is called a from picture to picture
     };
 
     FaceFinder(double halfWidth, std::size_t pictures) : m_halfWidth(halfWidth), m_views(pictures) {}

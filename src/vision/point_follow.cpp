@@ -97,22 +97,28 @@ bool isInside(const cv::Mat& picture, cv::Point2f p)
     return p.x >= 1 && p.y >= 1 && p.x < static_cast<float>(picture.cols - 1) && p.y < static_cast<float>(picture.rows - 1);
 }
 
+/// Where optical flow takes a point, begun at a guess. Empty: nowhere. \param levels  halvings of the picture that are looked at
+std::optional<cv::Point2f> flow(const cv::Mat& from, const cv::Mat& to, cv::Point2f p, cv::Point2f guess, int levels = kLevels)
+{
+    const std::vector<cv::Point2f> start{p};
+    std::vector<cv::Point2f> end{guess};
+    std::vector<std::uint8_t> ok;
+    std::vector<float> error;
+    const cv::TermCriteria enough(cv::TermCriteria::COUNT | cv::TermCriteria::EPS, 30, 0.01);
+    cv::calcOpticalFlowPyrLK(from, to, start, end, ok, error, {kPatch, kPatch}, levels, enough, cv::OPTFLOW_USE_INITIAL_FLOW);
+    return ok[0] ? std::optional(end[0]) : std::nullopt;
+}
+
 /// One step by optical flow. Empty: not to be believed.
 std::optional<cv::Point2f> flowStep(const cv::Mat& from, const cv::Mat& to, cv::Point2f p, cv::Point2f speed)
 {
-    const std::vector<cv::Point2f> start{p};
-    std::vector<cv::Point2f> end{p + speed}, back{p};
-    std::vector<std::uint8_t> ok;
-    std::vector<float> error;
-    const cv::Size window(kPatch, kPatch);
-    const cv::TermCriteria enough(cv::TermCriteria::COUNT | cv::TermCriteria::EPS, 30, 0.01);
-    cv::calcOpticalFlowPyrLK(from, to, start, end, ok, error, window, kLevels, enough, cv::OPTFLOW_USE_INITIAL_FLOW);
-    if (!ok[0] || !isInside(to, end[0]))
+    const auto end = flow(from, to, p, p + speed);
+    if (!end || !isInside(to, *end))
         return std::nullopt;
-    cv::calcOpticalFlowPyrLK(to, from, end, back, ok, error, window, kLevels, enough, cv::OPTFLOW_USE_INITIAL_FLOW);
-    if (!ok[0] || cv::norm(back[0] - p) > kWayBack || likeness(patchAt(from, p), patchAt(to, end[0])) < kAlike)
+    const auto back = flow(to, from, *end, p);
+    if (!back || cv::norm(*back - p) > kWayBack || likeness(patchAt(from, p), patchAt(to, *end)) < kAlike)
         return std::nullopt;
-    return end[0];
+    return end;
 }
 
 /// Where the patch is found again near to where it should be. Empty: nowhere.
@@ -155,22 +161,14 @@ bool isGround(const std::deque<Step>& past, const cv::Mat& now, cv::Point2f at)
 /// Empty: it cannot be gone back.
 std::optional<cv::Point2f> cameFrom(const std::deque<Step>& past, std::size_t steps)
 {
-    const cv::Size window(kPatch, kPatch);
-    std::vector<cv::Point2f> at{past.back().at}, before;
-    for (std::size_t n = past.size() - 1; n + steps >= past.size(); --n) {
-        std::vector<std::uint8_t> ok;
-        std::vector<float> error;
-        before = {at.front() + (past[n - 1].at - past[n].at)};
+    std::optional<cv::Point2f> at = past.back().at;
+    for (std::size_t n = past.size() - 1; at && n + steps >= past.size(); --n) {
+        const Step &now = past[n], &before = past[n - 1];
         // where it was hidden between, what hid it is near and large: then nothing but its own patch is compared
-        const int levels = std::abs(past[n].frame - past[n - 1].frame) > 1 ? 0 : kLevels;
-        cv::calcOpticalFlowPyrLK(past[n].picture, past[n - 1].picture, at, before, ok, error, window, levels,
-                                 cv::TermCriteria(cv::TermCriteria::COUNT | cv::TermCriteria::EPS, 30, 0.01),
-                                 cv::OPTFLOW_USE_INITIAL_FLOW);
-        if (!ok[0])
-            return std::nullopt;
-        at = before;
+        const int levels = std::abs(now.frame - before.frame) > 1 ? 0 : kLevels;
+        at = flow(now.picture, before.picture, *at, *at + (before.at - now.at), levels);
     }
-    return at.front();
+    return at;
 }
 
 /// From a seed picture by picture, up to but not including \p end.

@@ -34,10 +34,10 @@ struct FollowOptions {
 
 /// Follows one point from its seeds, forward and backward, until it is lost: pyramidal optical flow (Lucas and Kanade), each
 /// step of which has to lead back to where it came from and onto a patch that looks alike. A point that is lost is looked for
-/// once more where its speed would have taken it, for some pictures; then it counts as lost, and the gap stays a gap. Now and then
-/// the last steps are gone back as a whole: a way that does not lead back had slipped onto something else, and is lost from there.
-/// Between two seeds both ways are blended, each weighted by how near its seed is, and where they disagree the sigma says so.
-/// The seeds' own pictures are left out, as are those where it is lost. In the order of the film.
+/// once more where its speed would have taken it, for some pictures; then it counts as lost, and the gap stays a gap. Now and
+/// then the last steps are gone back as a whole: a way that does not lead back had slipped onto something else, and is lost from
+/// there. Between two seeds both ways are blended, each weighted by how near its seed is, and where they disagree the sigma says
+/// so. The seeds' own pictures are left out, as are those where it is lost. In the order of the film.
 ///
 /// Stopped early, gives what is done by then. Errors: those of Film::open; NoSuchFrame where a seed lies beyond the film.
 Expected<std::vector<Followed>> followPoint(const std::string& film, std::vector<Seed> seeds, const FollowOptions&);

@@ -12,7 +12,7 @@ namespace {
 constexpr double kReach = 0.05;        // seconds
 constexpr double kRoughness = 2.5;     // of thresholds
 constexpr double kDoubtSeconds = 0.03; // half the width
-constexpr double kLeavesDoubtMs = 100; // from the front or rear
+constexpr double kLeavesDoubtMs = 100; // from anywhere but a side
 
 /// Whether a detector that is made for a side means the same in that view. A height is seen as well from anywhere but above, and
 /// a first move a little later; how fast or how far a point moves is not seen.

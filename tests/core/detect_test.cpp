@@ -152,7 +152,7 @@ void DetectTest::fromBehind_placesAcrossTheTargetLine_areFound_forEitherHand()
         QVERIFY2(found[0].frame && std::abs(found[0].frame->value - 40) < 0.6, found[0].why.c_str());
         QVERIFY2(found[1].frame && std::abs(found[1].frame->value - 79) < 0.6, found[1].why.c_str());
         QVERIFY2(found[2].frame && std::abs(found[2].frame->value - 20) < 0.6, found[2].why.c_str());
-        QVERIFY2(found[2].why.find("furthest out of the nose") != std::string::npos, found[2].why.c_str());
+        QVERIFY2(found[2].why.find("furthest out from the nose") != std::string::npos, found[2].why.c_str());
         m.scene.view = View::Side;
         m.scene.target = TargetDirection::Right;
         const Detection none =

@@ -18,6 +18,25 @@
 using namespace kestrel;
 using namespace kestrel::vision;
 
+namespace {
+
+sim::SimulateOptions filmOf(const std::string& skill)
+{
+    sim::SimulateOptions o;
+    o.skill = skill;
+    o.frameRate = 60;
+    o.size = {640, 360};
+    return o;
+}
+
+struct Filmed {
+    Pack pack;
+    sim::Simulated sim;
+    std::vector<Mark> found;
+};
+
+} // namespace
+
 /// A bat, racket or stick found from the hands that hold it.
 class EquipmentMarksTest : public QObject {
     Q_OBJECT
@@ -42,6 +61,25 @@ private:
                 marks.push_back(m);
         return marks;
     }
+    /// A skill's film from the side with what is found on it. Empty, with the reason in the log, where that fails.
+    std::optional<Filmed> filmed(const QString& skill, media::PixelSize size)
+    {
+        const auto pack = findPack(skill.toStdString());
+        auto options = filmOf(skill.toStdString());
+        options.size = size;
+        auto s = sim::simulate(options);
+        const std::string file = m_folder.filePath(skill + QStringLiteral("%1.mp4").arg(size.width)).toStdString();
+        if (!pack || !s || !sim::saveClip(*s, file))
+            return std::nullopt;
+        const std::int64_t frames = s->truth.film.frames;
+        auto found = equipmentMarks(file, bodyOf(*s), *pack, Hand::Right, evenClock(frames, 60),
+                                    {FrameIndex(0), FrameIndex(frames - 1), {}, {}, {}});
+        if (!found) {
+            qWarning("%s", found.error().text().c_str());
+            return std::nullopt;
+        }
+        return Filmed{*pack, std::move(*s), std::move(*found)};
+    }
     std::vector<Mark> body() const { return bodyOf(*m_sim); }
     FollowOptions all() const { return {FrameIndex(0), FrameIndex(m_sim->truth.film.frames - 1), {}, {}, {}}; }
     FrameClock clock() const { return evenClock(m_sim->truth.film.frames, 60); }
@@ -50,19 +88,6 @@ private:
     std::optional<sim::Simulated> m_sim; // a bat swing
     Pack m_pack;
 };
-
-namespace {
-
-sim::SimulateOptions filmOf(const std::string& skill)
-{
-    sim::SimulateOptions o;
-    o.skill = skill;
-    o.frameRate = 60;
-    o.size = {640, 360};
-    return o;
-}
-
-} // namespace
 
 void EquipmentMarksTest::initTestCase()
 {
@@ -88,16 +113,10 @@ void EquipmentMarksTest::implement_isFound_nearTheTruth()
 {
     QFETCH(QString, skill);
     QFETCH(bool, hasMiddle);
-    const auto pack = findPack(skill.toStdString());
-    QVERIFY(pack && pack->implement);
-    const auto s = sim::simulate(filmOf(pack->id));
-    const std::string film = m_folder.filePath(skill + QStringLiteral(".mp4")).toStdString();
-    QVERIFY(s && sim::saveClip(*s, film));
-    const auto body = bodyOf(*s);
-    const std::int64_t frames = s->truth.film.frames;
-    const auto found = equipmentMarks(film, body, *pack, Hand::Right, evenClock(frames, 60),
-                                      {FrameIndex(0), FrameIndex(frames - 1), {}, {}, {}});
-    QVERIFY2(found, found ? "" : found.error().text().c_str());
+    const auto film = filmed(skill, {640, 360});
+    QVERIFY(film && film->pack.implement);
+    const Marking& truth = film->sim.truth;
+    const auto body = bodyOf(film->sim);
     const double height = standingHeight(body);
     QVERIFY(height > 150 && height < 260); // the athlete fills two thirds of 360 pixels
     struct Count {
@@ -105,10 +124,10 @@ void EquipmentMarksTest::implement_isFound_nearTheTruth()
     };
     std::map<Part, Count> counts;
     int there = 0;
-    for (const auto& m : s->truth.marks)
+    for (const auto& m : truth.marks)
         there += m.landmark.part == Part::ImplementTip && m.visible;
-    for (const auto& m : *found) {
-        const Mark* real = findMark(s->truth, m.frame, m.landmark);
+    for (const auto& m : film->found) {
+        const Mark* real = findMark(truth, m.frame, m.landmark);
         if (!real || !real->visible)
             continue;
         if (m.landmark.part == Part::Ball || m.landmark.part == Part::ImplementFaceA || m.landmark.part == Part::ImplementFaceB)
@@ -137,31 +156,23 @@ void EquipmentMarksTest::face_isFound_asItStands_data()
 void EquipmentMarksTest::face_isFound_asItStands()
 {
     QFETCH(QString, skill);
-    const auto pack = findPack(skill.toStdString());
-    QVERIFY(pack && pack->implement);
-    auto options = filmOf(pack->id);
-    options.size = {1280, 720};
-    const auto s = sim::simulate(options);
-    const std::string film = m_folder.filePath(skill + QStringLiteral("-face.mp4")).toStdString();
-    QVERIFY(s && sim::saveClip(*s, film));
-    const auto body = bodyOf(*s);
-    const std::int64_t frames = s->truth.film.frames;
-    const auto found = equipmentMarks(film, body, *pack, Hand::Right, evenClock(frames, 60),
-                                      {FrameIndex(0), FrameIndex(frames - 1), {}, {}, {}});
-    QVERIFY2(found, found ? "" : found.error().text().c_str());
+    const auto film = filmed(skill, {1280, 720});
+    QVERIFY(film && film->pack.implement);
+    const Marking& truth = film->sim.truth;
+    const double height = standingHeight(bodyOf(film->sim));
     std::map<std::int64_t, const Mark*> a, b;
-    for (const auto& m : *found)
+    for (const auto& m : film->found)
         if (m.landmark.part == Part::ImplementFaceA)
             a[m.frame.value] = &m;
         else if (m.landmark.part == Part::ImplementFaceB)
             b[m.frame.value] = &m;
     QCOMPARE(a.size(), b.size());
     int there = 0, seen = 0, right = 0;
-    for (std::int64_t f = 0; f < frames; ++f) {
-        const Mark *realA = findMark(s->truth, FrameIndex(f), {Part::ImplementFaceA, BodySide::None, {}}),
-                   *realB = findMark(s->truth, FrameIndex(f), {Part::ImplementFaceB, BodySide::None, {}});
+    for (std::int64_t f = 0; f < truth.film.frames; ++f) {
+        const Mark *realA = findMark(truth, FrameIndex(f), {Part::ImplementFaceA, BodySide::None, {}}),
+                   *realB = findMark(truth, FrameIndex(f), {Part::ImplementFaceB, BodySide::None, {}});
         if (!realA || !realB || !realA->visible || !realB->visible ||
-            (realA->at - realB->at).length() < pack->implement->halfWidth * standingHeight(body))
+            (realA->at - realB->at).length() < film->pack.implement->halfWidth * height)
             continue;
         ++there;
         if (a.count(f) == 0)
