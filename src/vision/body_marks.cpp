@@ -54,7 +54,10 @@ constexpr double kUnsure = 2.4; // how much wider the sigma of a point is that i
 constexpr double kLegShare = 0.491;
 constexpr double kSwapCost = 1;   // trunk lengths for each second in which a limb's sides are swapped
 constexpr double kFeetStay = 0.2; // seconds in which the legs do not change places
-constexpr double kJump = 0.35;    // of the trunk's length: farther off its neighbours' middle is a slip
+// Shoulders that lie the other way round than the hips: how wide both have to look, as the product of their widths in trunk
+// lengths, and what each second of it costs for each such square beyond, trunk lengths.
+constexpr double kFacingSeen = 0.05, kTwistCost = 80;
+constexpr double kJump = 0.35; // of the trunk's length: farther off its neighbours' middle is a slip
 
 /// Where each landmark was seen on one picture.
 struct Seen {
@@ -107,6 +110,11 @@ void swapSides(Seen& s, std::span<const Part> limb)
         }
 }
 
+/// What it costs that the sides of a limb are as the network says on one picture, and that they are swapped, pixels.
+struct SideCost {
+    double asSeen = 0, swapped = 0;
+};
+
 /// A limb whose sides the network may have taken for each other, and for how long its places tell them apart.
 struct Limb {
     std::span<const Part> parts;
@@ -114,11 +122,10 @@ struct Limb {
 };
 
 /// Swaps a limb's sides back where the network took them for each other for a while: of all ways to swap or leave each picture,
-/// the one that makes the limbs go the shortest way, where every swapped picture costs something, so that what the network says
-/// most of the time counts as right. The way is measured to the picture before and, of limbs that do not change places that
-/// fast, to the one they were placed on: feet that the network slowly takes for each other, while both stand, go a short way
-/// on each picture and a long one in all.
-void mendSides(std::vector<std::optional<Seen>>& all, const Limb& limb, double interval, double costPerPicture)
+/// the one that makes the limbs go the shortest way and costs the least. The way is measured to the picture before and, of limbs
+/// that do not change places that fast, to the one they were placed on: feet that the network slowly takes for each other, while
+/// both stand, go a short way on each picture and a long one in all.
+void mendSides(std::vector<std::optional<Seen>>& all, const Limb& limb, double interval, const std::vector<SideCost>& costs)
 {
     const auto reach = interval > 0 ? static_cast<std::size_t>(std::lround(limb.placed / interval)) : 0;
     // a state: whether a picture is swapped, and how many pictures ago that changed, as far as the reach counts
@@ -140,7 +147,8 @@ void mendSides(std::vector<std::optional<Seen>>& all, const Limb& limb, double i
                 const std::size_t swapped = isChange ? 1 - from / ages : from / ages;
                 const std::size_t age = isChange ? 0 : std::min(from % ages + 1, reach);
                 const std::size_t to = stateOf(swapped, age);
-                const double sum = cost[from] + next[isChange] + placed[age < reach] + (swapped == 1 ? costPerPicture : 0);
+                const double sum =
+                    cost[from] + next[isChange] + placed[age < reach] + (swapped == 1 ? costs[i].swapped : costs[i].asSeen);
                 if (sum < now[to]) {
                     now[to] = sum;
                     before[i][to] = static_cast<std::uint16_t>(from);
@@ -179,6 +187,15 @@ double trunkLength(const std::vector<std::optional<Seen>>& all)
     return *at;
 }
 
+/// How much the shoulders lie as the hips do: the product of their widths across the picture, in squared trunk lengths. No trunk
+/// twists so far that both look wide and lie the other way round.
+double facingTogether(const Seen& s, double trunk)
+{
+    const auto shoulder = ordinalOf(Part::Shoulder, L), hip = ordinalOf(Part::Hip, L);
+    const ImageVector a = s.at[shoulder + 1] - s.at[shoulder], b = s.at[hip + 1] - s.at[hip];
+    return trunk > 0 ? dot(a, b) / (trunk * trunk) : 0;
+}
+
 /// A point that is far from where both neighbours say it should be, while they agree.
 bool isSlip(const std::vector<std::optional<Seen>>& all, std::size_t i, std::size_t n, double trunk)
 {
@@ -196,8 +213,15 @@ std::vector<Mark> bodyMarks(const PoseTrack& track, const FrameClock& clock)
     for (const auto& pose : track.poses)
         all.push_back(pose ? std::optional(seenIn(*pose)) : std::nullopt);
     const double trunk = trunkLength(all);
-    for (const Limb& limb : {Limb{kArm, 0}, Limb{kLeg, kFeetStay}})
-        mendSides(all, limb, clock.meanInterval(), kSwapCost * trunk * clock.meanInterval());
+    // what the network says most of the time counts as right, so that every swapped picture costs something
+    std::vector<SideCost> costs(all.size(), {0, kSwapCost * trunk * clock.meanInterval()});
+    mendSides(all, {kLeg, kFeetStay}, clock.meanInterval(), costs);
+    for (std::size_t i = 0; i < all.size(); ++i) {
+        const double together = all[i] ? facingTogether(*all[i], trunk) : 0;
+        const double twist = kTwistCost * trunk * clock.meanInterval() * std::max(0.0, std::abs(together) - kFacingSeen);
+        (together < 0 ? costs[i].asSeen : costs[i].swapped) += twist;
+    }
+    mendSides(all, {kArm, 0}, clock.meanInterval(), costs);
     std::vector<Mark> marks;
     for (std::size_t n = 0; n < kCount; ++n) {
         std::vector<Mark> own;
