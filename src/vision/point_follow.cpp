@@ -23,12 +23,16 @@ constexpr double kLeastContrast = 2;                  // grey levels, standard d
 constexpr int kMostLost = 6;                          // pictures it may be hidden for
 constexpr double kSeedSigma = 0.7, kStepSigma = 0.9;  // pixels: of the first step, and what the root of the steps adds
 constexpr double kWaySigma = 0.02, kSpeedSigma = 0.1; // of the way gone, which turns what is looked at; of the way in one picture
-constexpr std::size_t kCheckEvery = 6;                // steps
-constexpr double kSlipped = 10;     // pixels: a way that does not lead back this near has slipped; each step may miss by kWayBack
-constexpr double kFaster = 1.5;     // how much wider than its last step a lost point is looked for
-constexpr int kMiddle = 9;          // pixels: of the patch, what surely belongs to the point
-constexpr double kSameGround = 0.9; // correlation with what lay there before the point came
-constexpr double kStopped = 4;      // pixels
+// After so many steps those are gone back as a whole: a way that does not lead back that near, pixels, has slipped. Each step may
+// miss by kWayBack; what slips slowly shows only on a long way.
+constexpr struct {
+    std::size_t steps;
+    double slipped;
+} kChecks[]{{6, 10}, {24, 14}};
+constexpr double kFaster = 1.5;         // how much wider than its last step a lost point is looked for
+constexpr int kMiddle = 9;              // pixels: of the patch, what surely belongs to the point
+constexpr double kSameGround = 0.9;     // correlation with what lay there before the point came
+constexpr double kStopped = 4;          // pixels
 constexpr std::size_t kRemembered = 40; // pictures
 constexpr std::int64_t kChunk = 32;     // pictures that are kept for walking backward
 
@@ -185,8 +189,8 @@ Way follow(GreyFilm& film, const Seed& seed, std::int64_t end, int step, const F
         return way;
     std::deque<Step> past{{seed.frame.value, before, at, speed}};
     int lost = 0;
-    std::size_t unchecked = 0; // steps
-    double gone = 0;           // pixels
+    std::size_t taken = 0; // steps
+    double gone = 0;       // pixels
     for (std::int64_t f = seed.frame.value + step; f != end && lost <= kMostLost; f += step) {
         if (options.stop.stop_requested())
             return way;
@@ -227,11 +231,13 @@ Way follow(GreyFilm& film, const Seed& seed, std::int64_t end, int step, const F
         past.push_back({f, now, at, speed});
         if (past.size() > kRemembered)
             past.pop_front();
-        if (++unchecked == kCheckEvery && past.size() > kCheckEvery) {
-            unchecked = 0;
-            const Step& then = past[past.size() - 1 - kCheckEvery];
-            const auto from = cameFrom(past, kCheckEvery);
-            if (!from || cv::norm(*from - then.at) > kSlipped) {
+        ++taken;
+        for (const auto& check : kChecks) {
+            if (taken % check.steps != 0 || past.size() <= check.steps)
+                continue;
+            const Step& then = past[past.size() - 1 - check.steps];
+            const auto from = cameFrom(past, check.steps);
+            if (!from || cv::norm(*from - then.at) > check.slipped) {
                 way.erase(step > 0 ? way.upper_bound(then.frame) : way.begin(),
                           step > 0 ? way.end() : way.lower_bound(then.frame));
                 return way;
