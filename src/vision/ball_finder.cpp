@@ -4,7 +4,9 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 #include <numbers>
+#include <utility>
 
 namespace kestrel::vision {
 
@@ -150,23 +152,38 @@ void BallFinder::leaveOutResting()
         int pictures = 0;
     };
     std::vector<Place> places;
-    const auto placeOf = [&](const Spot& s) {
-        return std::find_if(places.begin(), places.end(), [&](const Place& p) { return (p.at - s.at).length() < kSamePlace; });
+    std::map<std::pair<int, int>, std::vector<std::size_t>>
+        inSquare; // as wide as one place: what is near lies in the next at most
+    const auto squareOf = [](ImagePoint p) {
+        return std::pair(static_cast<int>(std::floor(p.x / kSamePlace)), static_cast<int>(std::floor(p.y / kSamePlace)));
+    };
+    const auto firstNear = [&](const Spot& s, const auto& counts) -> Place* {
+        std::optional<std::size_t> first;
+        const auto [x, y] = squareOf(s.at);
+        for (int across = -1; across <= 1; ++across)
+            for (int down = -1; down <= 1; ++down)
+                if (const auto square = inSquare.find({x + across, y + down}); square != inSquare.end())
+                    for (const std::size_t n : square->second)
+                        if ((!first || n < *first) && (places[n].at - s.at).length() < kSamePlace && counts(places[n]))
+                            first = n;
+        return first ? &places[*first] : nullptr;
     };
     for (const auto& spots : m_spots)
         for (const Spot& s : spots) {
-            const auto place = placeOf(s);
-            if (place == places.end())
-                places.push_back({s.at, 1});
-            else
+            if (Place* const place = firstNear(s, [](const Place&) { return true; })) {
                 ++place->pictures;
+                continue;
+            }
+            inSquare[squareOf(s.at)].push_back(places.size());
+            places.push_back({s.at, 1});
         }
-    std::erase_if(places, [&](const Place& p) { return p.pictures * m_interval < kRests; });
+    const auto rests = [&](const Place& p) { return p.pictures * m_interval >= kRests; };
     for (auto& spots : m_spots)
-        std::erase_if(spots, [&](const Spot& s) { return placeOf(s) != places.end(); });
+        std::erase_if(spots, [&](const Spot& s) { return firstNear(s, rests) != nullptr; });
 }
 
-std::vector<std::optional<FoundBall>> BallFinder::find(const std::vector<std::optional<FoundImplement>>& held, double halfWidth)
+std::vector<std::optional<FoundBall>> BallFinder::find(const std::vector<std::optional<FoundImplement>>& held, double halfWidth,
+                                                       const std::stop_token& stop)
 {
     for (std::size_t i = 0; i < std::min(held.size(), m_spots.size()); ++i)
         if (held[i])
@@ -178,7 +195,7 @@ std::vector<std::optional<FoundBall>> BallFinder::find(const std::vector<std::op
             });
     leaveOutResting();
     std::vector<Chain> chains;
-    for (std::size_t i = 0; i + 2 < m_spots.size(); ++i)
+    for (std::size_t i = 0; i + 2 < m_spots.size() && !stop.stop_requested(); ++i)
         for (std::size_t a = 0; a < m_spots[i].size(); ++a)
             for (std::size_t b = 0; b < m_spots[i + 1].size(); ++b) {
                 const Spot &from = m_spots[i][a], &to = m_spots[i + 1][b];

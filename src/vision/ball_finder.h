@@ -24,7 +24,8 @@ public:
               const Body&);
 
     /// On each picture, after all were looked at. \param held  what is held to hit with is not the ball; may be empty
-    std::vector<std::optional<FoundBall>> find(const std::vector<std::optional<FoundImplement>>& held, double halfWidth);
+    std::vector<std::optional<FoundBall>> find(const std::vector<std::optional<FoundImplement>>& held, double halfWidth,
+                                               const std::stop_token& stop = {});
 
 private:
     /// Something about as large that moved and is not the body, in cells.

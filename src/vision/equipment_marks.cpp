@@ -3,10 +3,10 @@
 #include "media/film.h"
 #include "vision/ball_finder.h"
 #include "vision/body_marks.h"
+#include "vision/together.h"
 
 #include <atomic>
 #include <cmath>
-#include <thread>
 
 namespace kestrel::vision {
 
@@ -14,7 +14,6 @@ namespace {
 
 constexpr std::int64_t kPiece = 1000;                 // pictures looked at together: what is kept of them takes some 300 MB
 constexpr std::int64_t kSamples = 21;                 // pictures that what rests is told from
-constexpr std::int64_t kTogether = 2;                 // threads: as many as the weakest machine has cores
 constexpr double kSigma = 0.009, kSigmaUnseen = 0.03; // of standing height: seen whole, and what the unseen part adds
 constexpr double kEdgeSigma = 0.014;                  // of standing height
 constexpr double kGripSigma = 1.25;                   // times that: the butt is in the hands, and is said by them
@@ -45,24 +44,18 @@ public:
                 return tl::unexpected(film.error());
             films.push_back(std::move(*film));
         }
-        const auto inTwo = [&](const auto& work) { // the halves of the piece
-            std::vector<std::jthread> threads;
-            for (std::int64_t n = 0; n < kTogether; ++n)
-                threads.emplace_back(
-                    [&, n] { work(films[static_cast<std::size_t>(n)], m_count * n / kTogether, m_count * (n + 1) / kTogether); });
-        };
         const std::int64_t every = std::max<std::int64_t>(1, m_count / kSamples);
         std::vector<cv::Mat> samples(static_cast<std::size_t>((m_count + every - 1) / every));
-        inTwo([&](media::Film& film, std::int64_t from, std::int64_t to) {
-            for (std::int64_t i = from; i < to && !m_options.stop.stop_requested(); ++i)
+        together(m_count, [&](std::int64_t part, std::int64_t from, std::int64_t end) {
+            for (std::int64_t i = from; i < end && !m_options.stop.stop_requested(); ++i)
                 if (i % every == 0)
-                    samples[static_cast<std::size_t>(i / every)] = small(film, i);
+                    samples[static_cast<std::size_t>(i / every)] = small(films[static_cast<std::size_t>(part)], i);
         });
         std::erase_if(samples, [](const cv::Mat& m) { return m.empty(); });
         const cv::Mat resting = restingPicture(samples);
-        inTwo([&](media::Film& film, std::int64_t from, std::int64_t to) {
-            for (std::int64_t i = from; i < to && !m_options.stop.stop_requested(); ++i, done())
-                lookAt(film, i, resting);
+        together(m_count, [&](std::int64_t part, std::int64_t from, std::int64_t end) {
+            for (std::int64_t i = from; i < end && !m_options.stop.stop_requested(); ++i, done())
+                lookAt(films[static_cast<std::size_t>(part)], i, resting);
         });
         return {};
     }
@@ -77,7 +70,7 @@ public:
                              Source::Network,
                              true});
         };
-        const auto held = m_implement ? m_implement->find() : std::vector<std::optional<FoundImplement>>{};
+        const auto held = m_implement ? m_implement->find(m_options.stop) : std::vector<std::optional<FoundImplement>>{};
         for (std::size_t i = 0; i < held.size(); ++i)
             if (held[i]) {
                 const double sigma = m_height * (kSigma + kSigmaUnseen * (1 - held[i]->seen));
@@ -91,7 +84,7 @@ public:
                 if (m_pack.implement->grip != Grip::Apart) // what two hands apart hold bends
                     add(i, Part::ImplementMid, midpoint(held[i]->butt, held[i]->tip), sigma);
             }
-        const auto ball = m_ball ? m_ball->find(held, m_pack.implement ? m_pack.implement->halfWidth : 0)
+        const auto ball = m_ball ? m_ball->find(held, m_pack.implement ? m_pack.implement->halfWidth : 0, m_options.stop)
                                  : std::vector<std::optional<FoundBall>>{};
         for (std::size_t i = 0; i < ball.size(); ++i)
             if (ball[i])
@@ -161,9 +154,10 @@ Expected<std::vector<Mark>> equipmentMarks(const std::string& file, const std::v
         });
         if (!ok)
             return tl::unexpected(ok.error());
+        if (!options.stop.stop_requested())
+            piece.addMarks(found);
         if (options.stop.stop_requested())
             return std::vector<Mark>{};
-        piece.addMarks(found);
     }
     return found;
 }

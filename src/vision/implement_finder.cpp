@@ -1,6 +1,7 @@
 #include "vision/implement_finder.h"
 
 #include "vision/face_finder.h"
+#include "vision/together.h"
 
 #include <opencv2/imgproc.hpp>
 
@@ -76,7 +77,7 @@ void ImplementFinder::look(std::size_t picture, const cv::Mat& small, const cv::
     cast(sight, m_rays[picture]);
 }
 
-std::vector<std::optional<FoundImplement>> ImplementFinder::find()
+std::vector<std::optional<FoundImplement>> ImplementFinder::find(const std::stop_token& stop)
 {
     score();
     std::vector<int> path = cheapestPath();
@@ -100,7 +101,7 @@ std::vector<std::optional<FoundImplement>> ImplementFinder::find()
         found[i]->seen = std::min(1.0, seen);
     }
     if (m_halfWidth > 0)
-        addEdges(found);
+        addEdges(found, stop);
     return found;
 }
 
@@ -335,19 +336,25 @@ FoundImplement ImplementFinder::lineOf(const Sight& sight, double ray, double le
 }
 
 /// Of the face, on the pictures on which the implement was found.
-void ImplementFinder::addEdges(std::vector<std::optional<FoundImplement>>& found) const
+void ImplementFinder::addEdges(std::vector<std::optional<FoundImplement>>& found, const std::stop_token& stop) const
 {
     FaceFinder faces(m_halfWidth, found.size());
     const auto corner = [&](std::size_t i) { return ImageVector(m_sights[i].corner.x, m_sights[i].corner.y); };
-    for (std::size_t i = 0; i < found.size(); ++i)
-        if (found[i]) {
-            const ImageVector shaft = (found[i]->tip - found[i]->hands) * (1 / m_cell);
-            const ImageVector tip{found[i]->tip.x / m_cell, found[i]->tip.y / m_cell};
-            const ImageVector at = tip - corner(i);
-            if (shaft.length() >= 1)
-                faces.look(i, {{at.x, at.y}, shaft * (1 / shaft.length()), shaft.length() / m_reach},
-                           [&](ImagePoint p) { return evidenceAt(m_sights[i], p); });
-        }
+    const auto lookAt = [&](std::size_t i) {
+        const ImageVector shaft = (found[i]->tip - found[i]->hands) * (1 / m_cell);
+        const ImageVector tip{found[i]->tip.x / m_cell, found[i]->tip.y / m_cell};
+        const ImageVector at = tip - corner(i);
+        if (shaft.length() >= 1)
+            faces.look(i, {{at.x, at.y}, shaft * (1 / shaft.length()), shaft.length() / m_reach},
+                       [&](ImagePoint p) { return evidenceAt(m_sights[i], p); });
+    };
+    together(static_cast<std::int64_t>(found.size()), [&](std::int64_t, std::int64_t from, std::int64_t end) {
+        for (auto i = static_cast<std::size_t>(from); i < static_cast<std::size_t>(end) && !stop.stop_requested(); ++i)
+            if (found[i])
+                lookAt(i);
+    });
+    if (stop.stop_requested())
+        return;
     const auto all = faces.find();
     for (std::size_t i = 0; i < found.size(); ++i)
         if (all[i]) {

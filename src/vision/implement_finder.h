@@ -6,6 +6,7 @@
 
 #include <array>
 #include <optional>
+#include <stop_token>
 #include <vector>
 
 namespace kestrel::vision {
@@ -27,8 +28,8 @@ public:
     /// \param covered  by the body
     void look(std::size_t picture, const cv::Mat& small, const cv::Mat& moved, const cv::Mat& covered, const Body&);
 
-    /// On each picture, after all were looked at. Empty: too little of it was seen.
-    std::vector<std::optional<FoundImplement>> find();
+    /// On each picture, after all were looked at. Empty: too little of it was seen. When it is stopped, some have no edges.
+    std::vector<std::optional<FoundImplement>> find(const std::stop_token& stop = {});
 
 private:
     static constexpr int kRays = 120;
@@ -67,7 +68,7 @@ private:
     std::vector<int> cheapestPath() const;
     bool learn(const std::vector<int>& path);
     FoundImplement lineOf(const Sight&, double ray, double length) const;
-    void addEdges(std::vector<std::optional<FoundImplement>>&) const;
+    void addEdges(std::vector<std::optional<FoundImplement>>&, const std::stop_token&) const;
 
     double m_cell; // pixels
     HeldImplement m_held;
