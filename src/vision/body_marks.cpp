@@ -31,18 +31,18 @@ constexpr Seat kSeats[] = {
     {Part::Ear, R, PosePoint::RightEar, PosePoint::RightEar, 0.057},
     {Part::Shoulder, L, PosePoint::LeftShoulder, PosePoint::LeftShoulder, 0.046},
     {Part::Shoulder, R, PosePoint::RightShoulder, PosePoint::RightShoulder, 0.046},
-    {Part::Elbow, L, PosePoint::LeftElbow, PosePoint::LeftElbow, 0.074},
-    {Part::Elbow, R, PosePoint::RightElbow, PosePoint::RightElbow, 0.074},
-    {Part::Wrist, L, PosePoint::LeftWrist, PosePoint::LeftWrist, 0.064},
-    {Part::Wrist, R, PosePoint::RightWrist, PosePoint::RightWrist, 0.064},
-    {Part::Hand, L, PosePoint::LeftIndexFinger, PosePoint::LeftLittleFinger, 0.075},
-    {Part::Hand, R, PosePoint::RightIndexFinger, PosePoint::RightLittleFinger, 0.075},
-    {Part::Hip, L, PosePoint::LeftHip, PosePoint::LeftHip, 0.036},
-    {Part::Hip, R, PosePoint::RightHip, PosePoint::RightHip, 0.036},
+    {Part::Elbow, L, PosePoint::LeftElbow, PosePoint::LeftElbow, 0.056},
+    {Part::Elbow, R, PosePoint::RightElbow, PosePoint::RightElbow, 0.056},
+    {Part::Wrist, L, PosePoint::LeftWrist, PosePoint::LeftWrist, 0.056},
+    {Part::Wrist, R, PosePoint::RightWrist, PosePoint::RightWrist, 0.056},
+    {Part::Hand, L, PosePoint::LeftIndexFinger, PosePoint::LeftLittleFinger, 0.072},
+    {Part::Hand, R, PosePoint::RightIndexFinger, PosePoint::RightLittleFinger, 0.072},
+    {Part::Hip, L, PosePoint::LeftHip, PosePoint::LeftHip, 0.032},
+    {Part::Hip, R, PosePoint::RightHip, PosePoint::RightHip, 0.032},
     {Part::Knee, L, PosePoint::LeftKnee, PosePoint::LeftKnee, 0.044},
     {Part::Knee, R, PosePoint::RightKnee, PosePoint::RightKnee, 0.044},
-    {Part::Ankle, L, PosePoint::LeftAnkle, PosePoint::LeftAnkle, 0.057},
-    {Part::Ankle, R, PosePoint::RightAnkle, PosePoint::RightAnkle, 0.057},
+    {Part::Ankle, L, PosePoint::LeftAnkle, PosePoint::LeftAnkle, 0.045},
+    {Part::Ankle, R, PosePoint::RightAnkle, PosePoint::RightAnkle, 0.045},
     {Part::Heel, L, PosePoint::LeftHeel, PosePoint::LeftHeel, 0.058},
     {Part::Heel, R, PosePoint::RightHeel, PosePoint::RightHeel, 0.058},
     {Part::Toe, L, PosePoint::LeftToe, PosePoint::LeftToe, 0.059},
@@ -50,14 +50,29 @@ constexpr Seat kSeats[] = {
 };
 constexpr std::size_t kCount = std::size(kSeats);
 constexpr double kHidden = 0.5; // less visible than that: something is in front of it
-constexpr double kUnsure = 2.4; // how much wider the sigma of a point is that is hidden
+constexpr double kUnsure = 2.8; // how much wider the sigma of a point is that is hidden
 constexpr double kLegShare = 0.491;
 constexpr double kSwapCost = 1;   // trunk lengths for each second in which a limb's sides are swapped
 constexpr double kFeetStay = 0.2; // seconds in which the legs do not change places
 // Shoulders that lie the other way round than the hips: how wide both have to look, as the product of their widths in trunk
 // lengths, and what each second of it costs for each such square beyond, trunk lengths.
 constexpr double kFacingSeen = 0.05, kTwistCost = 80;
-constexpr double kJump = 0.35; // of the trunk's length: farther off its neighbours' middle is a slip
+constexpr double kSlipLasts = 0.05; // seconds
+constexpr double kJump = 0.18;      // of the trunk's length: farther off its neighbours' middle is a slip
+
+/// How far off a network is against the usual one.
+double sigmaOf(BodyNetwork network)
+{
+    switch (network) {
+    case BodyNetwork::Quick:
+        return 1.2;
+    case BodyNetwork::Usual:
+        break;
+    case BodyNetwork::Thorough:
+        return 0.75;
+    }
+    return 1;
+}
 
 /// Where each landmark was seen on one picture.
 struct Seen {
@@ -196,13 +211,43 @@ double facingTogether(const Seen& s, double trunk)
     return trunk > 0 ? dot(a, b) / (trunk * trunk) : 0;
 }
 
-/// A point that is far from where both neighbours say it should be, while they agree.
-bool isSlip(const std::vector<std::optional<Seen>>& all, std::size_t i, std::size_t n, double trunk)
+/// Where one landmark was seen, by picture.
+using Track = std::vector<std::optional<ImagePoint>>;
+
+/// How far, in what is allowed, the pictures of a run lie at least from the way between those before and after it; 0 where that
+/// is not known.
+double awayOf(const Track& track, std::size_t first, std::size_t count, double trunk)
 {
-    if (i == 0 || i + 1 >= all.size() || !all[i - 1] || !all[i + 1])
-        return false;
-    const ImagePoint a = all[i - 1]->at[n], b = all[i + 1]->at[n];
-    return distance(all[i]->at[n], midpoint(a, b)) > kJump * trunk + 0.5 * distance(a, b);
+    if (first == 0 || first + count >= track.size() || !track[first - 1] || !track[first + count])
+        return 0;
+    const ImagePoint a = *track[first - 1], b = *track[first + count];
+    const double allowed = kJump * trunk + 0.5 * distance(a, b);
+    double least = std::numeric_limits<double>::infinity();
+    for (std::size_t n = 0; n < count; ++n)
+        if (const auto& p = track[first + n])
+            least = std::min(least, distance(*p, lerp(a, b, static_cast<double>(n + 1) / static_cast<double>(count + 1))));
+    return allowed > 0 && std::isfinite(least) ? least / allowed : 0;
+}
+
+/// Leaves out where a landmark jumps away for a few pictures and returns, the farthest first, so that its neighbours are not
+/// taken for what jumped.
+void leaveOutSlips(Track& track, double trunk, std::size_t longest)
+{
+    while (true) {
+        double most = 1;
+        std::size_t from = 0, count = 0;
+        for (std::size_t i = 1; i < track.size(); ++i)
+            for (std::size_t n = 1; n <= longest; ++n)
+                if (const double away = awayOf(track, i, n, trunk); away > most) {
+                    most = away;
+                    from = i;
+                    count = n;
+                }
+        if (count == 0)
+            return;
+        for (std::size_t i = from; i < from + count; ++i)
+            track[i].reset();
+    }
 }
 
 } // namespace
@@ -212,32 +257,38 @@ std::vector<Mark> bodyMarks(const PoseTrack& track, const FrameClock& clock)
     std::vector<std::optional<Seen>> all;
     for (const auto& pose : track.poses)
         all.push_back(pose ? std::optional(seenIn(*pose)) : std::nullopt);
-    const double trunk = trunkLength(all);
+    const double trunk = trunkLength(all), interval = clock.meanInterval();
     // what the network says most of the time counts as right, so that every swapped picture costs something
-    std::vector<SideCost> costs(all.size(), {0, kSwapCost * trunk * clock.meanInterval()});
-    mendSides(all, {kLeg, kFeetStay}, clock.meanInterval(), costs);
+    std::vector<SideCost> costs(all.size(), {0, kSwapCost * trunk * interval});
+    mendSides(all, {kLeg, kFeetStay}, interval, costs);
     for (std::size_t i = 0; i < all.size(); ++i) {
         const double together = all[i] ? facingTogether(*all[i], trunk) : 0;
-        const double twist = kTwistCost * trunk * clock.meanInterval() * std::max(0.0, std::abs(together) - kFacingSeen);
+        const double twist = kTwistCost * trunk * interval * std::max(0.0, std::abs(together) - kFacingSeen);
         (together < 0 ? costs[i].asSeen : costs[i].swapped) += twist;
     }
-    mendSides(all, {kArm, 0}, clock.meanInterval(), costs);
+    mendSides(all, {kArm, 0}, interval, costs);
+    const std::size_t longestSlip =
+        interval > 0 ? std::max<std::size_t>(1, static_cast<std::size_t>(kSlipLasts / interval + 0.5)) : 1;
     std::vector<Mark> marks;
     for (std::size_t n = 0; n < kCount; ++n) {
         std::vector<Mark> own;
+        Track points;
+        for (const auto& s : all)
+            points.push_back(s ? std::optional(s->at[n]) : std::nullopt);
+        leaveOutSlips(points, trunk, longestSlip);
         for (std::size_t i = 0; i < all.size(); ++i) {
             const FrameIndex frame(track.first.value + static_cast<std::int64_t>(i));
-            if (!all[i] || isSlip(all, i, n, trunk))
+            if (!points[i])
                 continue;
             const bool isSeen = all[i]->visible[n] >= kHidden;
             own.push_back({frame,
                            {kSeats[n].part, kSeats[n].side, {}},
-                           all[i]->at[n],
-                           trunk * kSeats[n].sigma * (isSeen ? 1 : kUnsure),
+                           *points[i],
+                           trunk * sigmaOf(track.by) * kSeats[n].sigma * (isSeen ? 1 : kUnsure),
                            Source::Network,
                            isSeen});
         }
-        const bool isFast = clock.meanInterval() > 0 && clock.meanInterval() <= kSmoothReach / 2;
+        const bool isFast = interval > 0 && interval <= kSmoothReach / 2;
         if (isFast)
             own = smoothedMarks(own, clock, kSmoothReach);
         marks.insert(marks.end(), own.begin(), own.end());

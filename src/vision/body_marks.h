@@ -9,12 +9,12 @@ namespace kestrel::vision {
 
 /// Marks of the body from what the network saw on each picture.
 ///
-/// Sides that the network swapped for a while are swapped back; single pictures on which a point jumps away and returns are
+/// Sides that the network swapped for a while are swapped back; pictures on which a point jumps away, for up to 50 ms, are
 /// left out; what remains is smoothed without delay over 25 ms to either side where the film is fast enough (core/curve.h).
 /// Points the network calls hidden get a mark that is not visible. Nothing is made up where nobody was seen.
 ///
-/// The sigma of a mark is a share of the trunk's length on this film, by part of the body and by how well the network saw
-/// it, set so that the true point of simulated film lies within two of them in 90 to 98 % (docs/accuracy.md).
+/// The sigma of a mark is a share of the trunk's length on this film, by part of the body, by the network and by how well it
+/// saw the part, set so that the true point of simulated film lies within two of them in 90 to 98 % (docs/accuracy.md).
 std::vector<Mark> bodyMarks(const PoseTrack&, const FrameClock&);
 
 /// Where a person of that height has a known length on the film: the leg, hip to ankle, where it is straightest; 0.491 of

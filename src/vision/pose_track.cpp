@@ -3,6 +3,7 @@
 #include "media/file_digest.h"
 #include "media/film.h"
 #include "vision/person_finder.h"
+#include "vision/together.h"
 
 #include <algorithm>
 #include <array>
@@ -18,7 +19,6 @@ namespace kestrel::vision {
 
 namespace {
 
-constexpr std::int64_t kStretches = 2; // at once: as many as the weakest machine has cores
 constexpr std::int64_t kLeastStretch = 30;
 // The finder's region is rough, and the first bodies read in it may be: after so many pictures it has settled, and where it was
 // another size by that much, those are read again whose size does not agree yet.
@@ -233,7 +233,7 @@ std::vector<Stretch> stretches(FrameIndex first, std::int64_t count, const std::
         return {{at, end, 1, start}, {FrameIndex(at.value - 1), FrameIndex(first.value - 1), -1, start}};
     }
     std::vector<Stretch> all;
-    const std::int64_t parts = std::clamp<std::int64_t>(count / kLeastStretch, 1, kStretches);
+    const std::int64_t parts = std::clamp<std::int64_t>(count / kLeastStretch, 1, kTogether);
     for (std::int64_t n = 0; n < parts; ++n)
         all.push_back({FrameIndex(first.value + count * n / parts), FrameIndex(first.value + count * (n + 1) / parts)});
     return all;
@@ -266,7 +266,7 @@ Expected<PoseTrack> trackPose(const std::string& file, const TrackOptions& optio
 {
     const auto open = [&] { return std::async(std::launch::async, [&] { return Eyes::open(file, options); }); };
     auto opening = std::array{open(), open()}; // a pair for each stretch
-    static_assert(opening.size() == kStretches);
+    static_assert(opening.size() == kTogether);
     const auto sound = checkNetworks(options);
     std::vector<Eyes> all;
     std::optional<Error> wrong = sound ? std::nullopt : std::optional(sound.error());
@@ -285,6 +285,7 @@ Expected<PoseTrack> trackPose(const std::string& file, const TrackOptions& optio
     const std::int64_t last = std::clamp<std::int64_t>(options.last ? options.last->value : frames - 1, first, frames - 1);
     PoseTrack track;
     track.first = FrameIndex(first);
+    track.by = options.body;
     track.poses.resize(static_cast<std::size_t>(last - first + 1));
     std::optional<Region> start;
     if (options.player) {

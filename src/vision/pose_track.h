@@ -42,6 +42,7 @@ struct TrackOptions {
 /// The body on each picture of a stretch of film.
 struct PoseTrack {
     FrameIndex first{0};
+    BodyNetwork by = BodyNetwork::Usual;    ///< whose eyes these are
     std::vector<std::optional<Pose>> poses; ///< from the first on; empty: nobody seen there, or not looked at
     std::int64_t looked = 0;                ///< pictures that were looked at; fewer than poses when it was stopped
     std::vector<Error> damaged;             ///< pictures that could not be decoded

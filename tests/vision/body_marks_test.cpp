@@ -9,7 +9,9 @@
 #include <cmath>
 #include <functional>
 #include <initializer_list>
+#include <limits>
 #include <numbers>
+#include <set>
 
 using namespace kestrel;
 using namespace kestrel::vision;
@@ -76,6 +78,12 @@ PoseTrack swappedSlowly(const std::function<void(Pose&)>& swap)
     return t;
 }
 
+/// There it sees them between the two, which may be left out.
+bool isBetween(int picture)
+{
+    return (picture > 28 && picture < 33) || (picture > 78 && picture < 83);
+}
+
 const Mark* find(const std::vector<Mark>& marks, int frame, Part part, BodySide side)
 {
     const auto it = std::find_if(marks.begin(), marks.end(), [&](const Mark& m) {
@@ -102,8 +110,10 @@ private slots:
     void shouldersThatLookNarrow_areBelieved();
     void legs_thatPassEachOther_areNotSwapped();
     void slip_onOnePicture_isLeftOut();
+    void slipForSomePictures_isLeftOut_itsNeighboursStay();
     void nobody_leavesAGap();
     void hidden_isMarkedSo_andLessSure();
+    void sigma_isSmallerTheBetterTheNetwork();
     void scale_isTheLegOverTheHeight();
 };
 
@@ -143,6 +153,8 @@ void BodyMarksTest::sides_swappedSlowly_whileBothFeetStand_areSwappedBack()
     for (int n = 0; n < 120; ++n)
         for (const Part part : {Part::Knee, Part::Ankle, Part::Toe}) {
             const Mark* left = find(marks, n, part, BodySide::Left);
+            if (isBetween(n) && !left)
+                continue;
             QVERIFY2(left && left->at.x < 250, qPrintable(QString::number(n))); // nearer than the other leg's
         }
 }
@@ -153,6 +165,8 @@ void BodyMarksTest::shouldersTheOtherWayRoundThanTheHips_areSwappedBack()
     for (int n = 0; n < 120; ++n)
         for (const Part part : {Part::Shoulder, Part::Elbow, Part::Wrist}) {
             const Mark *left = find(marks, n, part, BodySide::Left), *right = find(marks, n, part, BodySide::Right);
+            if (isBetween(n) && (!left || !right))
+                continue;
             QVERIFY2(left && right && left->at.x <= right->at.x, qPrintable(QString::number(n)));
         }
 }
@@ -209,6 +223,19 @@ void BodyMarksTest::slip_onOnePicture_isLeftOut()
     QVERIFY(find(marks, 8, Part::Wrist, BodySide::Left) && find(marks, 10, Part::Wrist, BodySide::Left));
 }
 
+/// Two slips with one right picture between them, and one that lasts three pictures.
+void BodyMarksTest::slipForSomePictures_isLeftOut_itsNeighboursStay()
+{
+    PoseTrack t = walk(40);
+    const std::set<int> slipped{9, 11, 20, 21, 22};
+    for (const int n : slipped)
+        t.poses[static_cast<std::size_t>(n)]->points[static_cast<std::size_t>(PosePoint::LeftWrist)].at.y += 90;
+    const auto marks = marksOf(t);
+    for (int n = 0; n < 40; ++n)
+        QVERIFY2((find(marks, n, Part::Wrist, BodySide::Left) == nullptr) == (slipped.count(n) > 0),
+                 qPrintable(QString::number(n)));
+}
+
 void BodyMarksTest::nobody_leavesAGap()
 {
     PoseTrack t = walk(20);
@@ -229,6 +256,19 @@ void BodyMarksTest::hidden_isMarkedSo_andLessSure()
     const Mark *hidden = find(marks, 3, Part::Ankle, BodySide::Right), *seen = find(marks, 2, Part::Ankle, BodySide::Right);
     QVERIFY(hidden && seen && !hidden->visible && seen->visible);
     QVERIFY(hidden->sigma > 1.5 * seen->sigma);
+}
+
+void BodyMarksTest::sigma_isSmallerTheBetterTheNetwork()
+{
+    double last = std::numeric_limits<double>::infinity();
+    for (const BodyNetwork network : {BodyNetwork::Quick, BodyNetwork::Usual, BodyNetwork::Thorough}) {
+        PoseTrack t = walk(20);
+        t.by = network;
+        const auto marks = marksOf(t);
+        const Mark* knee = find(marks, 7, Part::Knee, BodySide::Left);
+        QVERIFY(knee && knee->sigma < last);
+        last = knee->sigma;
+    }
 }
 
 void BodyMarksTest::scale_isTheLegOverTheHeight()
