@@ -233,20 +233,29 @@ double awayOf(const Track& track, std::size_t first, std::size_t count, double t
 /// taken for what jumped.
 void leaveOutSlips(Track& track, double trunk, std::size_t longest)
 {
-    while (true) {
-        double most = 1;
-        std::size_t from = 0, count = 0;
-        for (std::size_t i = 1; i < track.size(); ++i)
+    struct Run {
+        double away = 0;
+        std::size_t count = 0;
+    };
+    std::vector<Run> worst(track.size()); // of those that begin there
+    const auto look = [&](std::size_t from, std::size_t end) {
+        for (std::size_t i = from; i < std::min(end, track.size()); ++i) {
+            worst[i] = {};
             for (std::size_t n = 1; n <= longest; ++n)
-                if (const double away = awayOf(track, i, n, trunk); away > most) {
-                    most = away;
-                    from = i;
-                    count = n;
-                }
-        if (count == 0)
+                if (const double away = awayOf(track, i, n, trunk); away > worst[i].away)
+                    worst[i] = {away, n};
+        }
+    };
+    look(0, track.size());
+    while (true) {
+        const auto most =
+            std::max_element(worst.begin(), worst.end(), [](const Run& a, const Run& b) { return a.away < b.away; });
+        if (most == worst.end() || most->away <= 1)
             return;
-        for (std::size_t i = from; i < from + count; ++i)
+        const auto from = static_cast<std::size_t>(most - worst.begin()), end = from + most->count;
+        for (std::size_t i = from; i < end; ++i)
             track[i].reset();
+        look(from - std::min(from, longest), end + 1); // those that the gap belongs to or lies beside
     }
 }
 
