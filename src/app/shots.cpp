@@ -76,6 +76,12 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
     bool painted = false;
     const auto watch = QObject::connect(&session, &BenchSession::pictureReady, &window, [&] { painted = true; });
     waitFor([&] { return session.hasFilm() && painted; });
+    const auto goBy = [&](const auto& act) { // to another picture, if it leads there
+        const FrameIndex before = session.frame();
+        painted = false;
+        act();
+        waitFor([&] { return painted || session.frame() == before; });
+    };
     // what the one thing rests on, and what is best
     std::string main, best;
     for (const auto& f : session.review().faults)
@@ -83,12 +89,11 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
             main = f.measures.front();
     if (!session.review().strengths.empty())
         best = session.review().strengths.front().measure;
-    session.selectReading(main);
+    goBy([&] { session.selectReading(main); });
     waitFor([&] { return window.bench()->strip()->picturesReady() >= 10; });
     shoot(QStringLiteral("bench"));
     session.selectReading({});
-    session.setFrame(FrameIndex(1)); // at no key position: every reading, and the order of segments
-    waitFor([] { return true; });
+    goBy([&] { session.setFrame(FrameIndex(1)); }); // at no key position: every reading, and the order of segments
     shoot(QStringLiteral("bench-readings"));
     if (auto* check = window.bench()->findChild<FilmCheckCard*>()) {
         window.bench()->toggleFilmCheck();
@@ -96,7 +101,7 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
         shoot(QStringLiteral("film-check"));
         window.bench()->toggleFilmCheck();
     }
-    session.stepKeyPosition(1);
+    goBy([&] { session.stepKeyPosition(1); });
     session.setTool(Tool::Mark);
     session.selectMark(Landmark{Part::Knee, BodySide::Right, {}});
     waitFor([] { return true; });
@@ -104,8 +109,7 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
     session.selectMark({});
     session.setTool(Tool::Look);
     Theme::instance().setDark(true);
-    session.selectReading(best);
-    waitFor([] { return true; });
+    goBy([&] { session.selectReading(best); });
     shoot(QStringLiteral("bench-dark"));
     Theme::instance().setDark(false);
     window.goTo(MainWindow::Place::Page);
@@ -115,9 +119,11 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
         painted = false;
         window.openClip(filmedAtOnce);
         waitFor([&] { return session.hasFilm() && painted; });
+        std::string turn;
         for (const auto& r : session.review().readings)
-            if (r.isFromTwoViews && r.verdict == Verdict::OnTarget && session.selectedReading().empty())
-                session.selectReading(r.measure);
+            if (r.isFromTwoViews && r.verdict == Verdict::OnTarget && turn.empty())
+                turn = r.measure;
+        goBy([&] { session.selectReading(turn); });
         waitFor([&] { return window.bench()->strip()->picturesReady() >= 10; });
         shoot(QStringLiteral("filmed-at-once"));
     }
@@ -128,7 +134,7 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
         auto& marker = window.bench()->marker();
         marker.start();
         waitFor([&] { return !marker.isRunning(); });
-        session.goToDoubt(); // least sure, with its way
+        goBy([&] { session.goToDoubt(); }); // least sure, with its way
         waitFor([&] { return window.bench()->strip()->picturesReady() >= 10; });
         shoot(QStringLiteral("marked-by-itself"));
     }
