@@ -152,8 +152,8 @@ void BallFinder::leaveOutResting()
         int pictures = 0;
     };
     std::vector<Place> places;
-    std::map<std::pair<int, int>, std::vector<std::size_t>>
-        inSquare; // as wide as one place: what is near lies in the next at most
+    // squares as wide as one place: what is near lies in the next at most
+    std::map<std::pair<int, int>, std::vector<std::size_t>> inSquare;
     const auto squareOf = [](ImagePoint p) {
         return std::pair(static_cast<int>(std::floor(p.x / kSamePlace)), static_cast<int>(std::floor(p.y / kSamePlace)));
     };

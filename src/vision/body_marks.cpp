@@ -211,6 +211,20 @@ double facingTogether(const Seen& s, double trunk)
     return trunk > 0 ? dot(a, b) / (trunk * trunk) : 0;
 }
 
+/// Swaps the sides of legs back, and then of arms, which lie as the legs do.
+void tellSidesApart(std::vector<std::optional<Seen>>& all, double trunk, double interval)
+{
+    // what the network says most of the time counts as right, so that every swapped picture costs something
+    std::vector<SideCost> costs(all.size(), {0, kSwapCost * trunk * interval});
+    mendSides(all, {kLeg, kFeetStay}, interval, costs);
+    for (std::size_t i = 0; i < all.size(); ++i) {
+        const double together = all[i] ? facingTogether(*all[i], trunk) : 0;
+        const double twist = kTwistCost * trunk * interval * std::max(0.0, std::abs(together) - kFacingSeen);
+        (together < 0 ? costs[i].asSeen : costs[i].swapped) += twist;
+    }
+    mendSides(all, {kArm, 0}, interval, costs);
+}
+
 /// Where one landmark was seen, by picture.
 using Track = std::vector<std::optional<ImagePoint>>;
 
@@ -267,15 +281,7 @@ std::vector<Mark> bodyMarks(const PoseTrack& track, const FrameClock& clock)
     for (const auto& pose : track.poses)
         all.push_back(pose ? std::optional(seenIn(*pose)) : std::nullopt);
     const double trunk = trunkLength(all), interval = clock.meanInterval();
-    // what the network says most of the time counts as right, so that every swapped picture costs something
-    std::vector<SideCost> costs(all.size(), {0, kSwapCost * trunk * interval});
-    mendSides(all, {kLeg, kFeetStay}, interval, costs);
-    for (std::size_t i = 0; i < all.size(); ++i) {
-        const double together = all[i] ? facingTogether(*all[i], trunk) : 0;
-        const double twist = kTwistCost * trunk * interval * std::max(0.0, std::abs(together) - kFacingSeen);
-        (together < 0 ? costs[i].asSeen : costs[i].swapped) += twist;
-    }
-    mendSides(all, {kArm, 0}, interval, costs);
+    tellSidesApart(all, trunk, interval);
     const std::size_t longestSlip =
         interval > 0 ? std::max<std::size_t>(1, static_cast<std::size_t>(kSlipLasts / interval + 0.5)) : 1;
     std::vector<Mark> marks;
