@@ -66,6 +66,7 @@ public:
         if (!opened)
             return opened.error();
         source = std::move(*opened);
+        cache.keepNearest(options.kept);
         facts = source->facts();
         if (auto e = openDecoder())
             return e;

@@ -35,6 +35,8 @@ struct OpenOptions {
     /// What indexBytes() gave for the same content earlier: saves reading the whole file. Ignored when damaged.
     std::string knownIndex{};
     double folderRate = 30; ///< pictures a second of a folder of pictures
+    /// For reading through a film once: so many pictures about the last one are kept, no more; 0: as many as fit in memory.
+    std::size_t kept = 0;
     /// Called once, early, with the first picture at no more than that size, before the film is indexed.
     PixelSize firstPictureSize{};
     std::function<void(const Picture&)> firstPicture{};

@@ -25,6 +25,12 @@ void FrameCache::setCeiling(std::size_t bytes)
     makeRoom(lock);
 }
 
+void FrameCache::keepNearest(std::size_t pictures)
+{
+    const std::lock_guard lock(m_mutex);
+    m_kept = pictures;
+}
+
 std::size_t FrameCache::ceiling() const
 {
     const std::lock_guard lock(m_mutex);
@@ -56,6 +62,13 @@ void FrameCache::put(FrameIndex frame, DecodedFrame full)
 {
     std::unique_lock lock(m_mutex);
     insert(m_full, m_fullBytes, frame.value, std::move(full));
+    if (m_kept > 0) {
+        while (m_full.size() > m_kept) {
+            const auto first = m_full.begin(), last = std::prev(m_full.end());
+            erase(m_full, m_fullBytes, frame.value - first->first > last->first - frame.value ? first : last);
+        }
+        return;
+    }
     const bool isReadingOn = m_travel == Travel::Forward && frame.value >= m_playhead && frame.value <= m_playhead + kAtOnce;
     if (isReadingOn)
         if (const auto it = firstInBoth(m_playhead - kBehindReading); it != m_full.end())

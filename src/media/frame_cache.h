@@ -21,6 +21,8 @@ public:
     explicit FrameCache(std::size_t ceiling) : m_ceiling(ceiling) {}
 
     void setCeiling(std::size_t bytes);
+    /// Keeps so many pictures, those nearest to the one put last, and none small, whatever the ceiling; 0: as many as fit.
+    void keepNearest(std::size_t pictures);
     std::size_t ceiling() const;
     std::size_t bytes() const; ///< held now
     /// How many pictures of the film fit at full size; a guess from those that are there, 0 while there are none.
@@ -56,6 +58,7 @@ private:
 
     mutable std::mutex m_mutex;
     std::size_t m_ceiling;
+    std::size_t m_kept = 0; ///< pictures; 0: as many as fit
     Frames m_full, m_small; // a picture may be in both
     std::size_t m_fullBytes = 0, m_smallBytes = 0;
     std::size_t m_fullMost = 0; ///< that m_fullBytes has been, within its share

@@ -7,6 +7,7 @@
 #include <libyuv/scale.h>
 
 #include <algorithm>
+#include <atomic>
 #include <cmath>
 
 namespace kestrel::media {
@@ -83,7 +84,7 @@ Expected<Picture> PictureConverter::convert(const AVFrame& frame, PixelSize larg
     m_shrunk = {};
     const PixelSize size = fitted(m_upright, largest), lying = lyingSize(largest);
     const auto bytes = 4 * static_cast<std::size_t>(size.width) * size.height + 64; // the scalers write past row ends
-    std::shared_ptr<std::uint8_t[]> bgra(new std::uint8_t[bytes]);
+    std::shared_ptr<std::uint8_t[]> bgra = memoryFor(bytes);
     if (m_rotation != 0)
         m_lying.resize(bytes);
     std::uint8_t* const target = m_rotation == 0 ? bgra.get() : m_lying.data();
@@ -93,6 +94,18 @@ Expected<Picture> PictureConverter::convert(const AVFrame& frame, PixelSize larg
         libyuv::ARGBRotate(target, 4 * lying.width, bgra.get(), 4 * size.width, lying.width, lying.height,
                            static_cast<libyuv::RotationMode>(m_rotation));
     return Picture{size, 4 * size.width, std::move(bgra)};
+}
+
+/// That of the last picture once nobody holds it any more: memory fresh from the system costs more than the conversion.
+std::shared_ptr<std::uint8_t[]> PictureConverter::memoryFor(std::size_t bytes)
+{
+    if (bytes == m_lastBytes && m_last.use_count() == 1) {
+        std::atomic_thread_fence(std::memory_order_acquire); // another thread may have held it until now
+        return m_last;
+    }
+    m_last.reset(new std::uint8_t[bytes]);
+    m_lastBytes = bytes;
+    return m_last;
 }
 
 PixelSize PictureConverter::lyingSize(PixelSize largest) const

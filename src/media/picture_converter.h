@@ -6,6 +6,7 @@
 #include "media/picture.h"
 #include "media/plane_shrinker.h"
 
+#include <memory>
 #include <optional>
 #include <vector>
 
@@ -37,6 +38,7 @@ private:
         PixelSize size;
     };
     static Planes planesOf(const AVFrame&);
+    std::shared_ptr<std::uint8_t[]> memoryFor(std::size_t bytes);
     PixelSize lyingSize(PixelSize largest) const; ///< of the picture before it is turned upright
     std::optional<Planes> shrink(const AVFrame&, const Planes&, PixelSize);
     bool convertFast(const AVFrame&, PixelSize lying, std::uint8_t* bgra);
@@ -48,6 +50,8 @@ private:
     PlaneShrinker m_luma, m_chroma;
     DecodedFrame m_shrunk;
     std::vector<std::uint8_t> m_lying;
+    std::shared_ptr<std::uint8_t[]> m_last; // the last picture's
+    std::size_t m_lastBytes = 0;
 };
 
 } // namespace kestrel::media

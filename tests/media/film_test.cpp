@@ -95,6 +95,8 @@ private slots:
     void frame_outside_saysTheRange();
     void frame_steppingInTheCache_decodesNothingTwice();
     void frame_tinyCache_isStillExact();
+    void frame_fewKept_isStillExact_andDecodesOnlyWhatHasGone();
+    void frame_heldWhileOthersAreRead_staysAsItWas();
     void frame_stopped_isCancelled();
     void open_stopped_isCancelled();
     void open_onAnotherThread_givesTheSame();
@@ -227,6 +229,35 @@ void FilmTest::frame_tinyCache_isStillExact()
     film->cache().setCeiling(1);
     for (const int n : {100, 99, 3, 2, 129, 0})
         QCOMPARE(numberIn(film->frame(FrameIndex(n)).value_or(media::Picture{})).value_or(-1), n);
+}
+
+void FilmTest::frame_fewKept_isStillExact_andDecodesOnlyWhatHasGone()
+{
+    auto film = media::Film::open(fileOf(m_films[1]), {.kept = 5});
+    const auto isExact = [&](int n) { return numberIn(film->frame(FrameIndex(n)).value_or(media::Picture{})).value_or(-1) == n; };
+    for (int n = 0; n <= 100; ++n)
+        QVERIFY2(isExact(n), qPrintable(QString::number(n)));
+    const auto decoded = film->decodedFrames();
+    for (const int n : {99, 98, 97, 96, 100})
+        QVERIFY2(isExact(n), qPrintable(QString::number(n)));
+    QCOMPARE(film->decodedFrames(), decoded);
+    QVERIFY(film->cache().bytes() < 6 * film->cache().find(FrameIndex(100)).bytes);
+    QVERIFY(film->cache().find(FrameIndex(95)).isEmpty());
+    QVERIFY(isExact(20));
+    QVERIFY(film->decodedFrames() > decoded);
+    QVERIFY(isExact(19));
+}
+
+void FilmTest::frame_heldWhileOthersAreRead_staysAsItWas()
+{
+    auto film = media::Film::open(fileOf(m_films[1]));
+    const auto held = film->frame(FrameIndex(7));
+    QVERIFY(held);
+    const auto copy = *held;
+    for (int n = 8; n < 12; ++n)
+        QCOMPARE(numberIn(film->frame(FrameIndex(n)).value_or(media::Picture{})).value_or(-1), n);
+    QCOMPARE(numberIn(*held).value_or(-1), 7);
+    QCOMPARE(copy.pixels.get(), held->pixels.get());
 }
 
 void FilmTest::frame_stopped_isCancelled()
