@@ -39,7 +39,7 @@ public:
     {
         std::vector<media::Film> films;
         for (std::int64_t n = 0; n < kTogether; ++n) {
-            auto film = media::Film::open(m_file, {.stop = m_options.stop, .knownIndex = m_options.knownIndex});
+            auto film = media::Film::open(m_file, {.stop = m_options.stop, .knownIndex = m_options.knownIndex, .kept = 1});
             if (!film)
                 return tl::unexpected(film.error());
             films.push_back(std::move(*film));

@@ -85,7 +85,9 @@ struct Eyes {
 
     static Expected<Eyes> open(const std::string& file, const TrackOptions& o)
     {
-        auto film = media::Film::open(file, {.stop = o.stop, .knownIndex = o.knownIndex});
+        // back through the film it only goes from where the coach said, and over the pictures that readAgain reads
+        const std::size_t kept = o.player ? 0 : kSettles + 2;
+        auto film = media::Film::open(file, {.stop = o.stop, .knownIndex = o.knownIndex, .kept = kept});
         if (!film)
             return tl::unexpected(film.error());
         auto finder = PersonFinder::load(inFolder(o.models, kFinderNetwork));
