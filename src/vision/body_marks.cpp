@@ -50,8 +50,12 @@ constexpr Seat kSeats[] = {
 };
 constexpr std::size_t kCount = std::size(kSeats);
 constexpr double kHidden = 0.5; // less visible than that: something is in front of it
-constexpr double kUnsure = 2.8; // how much wider the sigma of a point is that is hidden
+// How much wider the sigma of a point is that is hidden: an arm may be anywhere, a leg is known by what is above and below.
+constexpr double kUnsure = 2.8, kUnsureLeg = 1.25;
 constexpr double kLegShare = 0.491;
+// The way of a point that the network only guesses counts that share of one that is seen; to come into sight or out of it, so
+// many trunk lengths.
+constexpr double kGuess = 0.2, kFade = 0.05;
 constexpr double kSwapCost = 1;   // trunk lengths for each second in which a limb's sides are swapped
 constexpr double kFeetStay = 0.2; // seconds in which the legs do not change places
 // Shoulders that lie the other way round than the hips: how wide both have to look, as the product of their widths in trunk
@@ -101,18 +105,28 @@ double distance(ImagePoint a, ImagePoint b)
 constexpr Part kArm[] = {Part::Shoulder, Part::Elbow, Part::Wrist, Part::Hand};
 constexpr Part kLeg[] = {Part::Hip, Part::Knee, Part::Ankle, Part::Heel, Part::Toe};
 
+double unsureOf(Part part)
+{
+    return std::find(std::begin(kLeg), std::end(kLeg), part) == std::end(kLeg) ? kUnsure : kUnsureLeg;
+}
+
 bool isLeftOf(const Seat& seat, std::span<const Part> limb)
 {
     return seat.side == L && std::find(limb.begin(), limb.end(), seat.part) != limb.end();
 }
 
-/// How far the landmarks of a limb, both sides, go from one picture to the next, pixels.
-double wayOf(const Seen& from, const Seen& to, std::span<const Part> limb, bool isCrossed)
+/// How far the landmarks of a limb, both sides, go from one picture to the next, pixels; guesses jump, so that they count less.
+/// \param fade  what it counts when a point comes into sight or out of it, pixels
+double wayOf(const Seen& from, const Seen& to, std::span<const Part> limb, double fade, bool isCrossed)
 {
+    const auto between = [&](std::size_t a, std::size_t b) {
+        return std::lerp(kGuess, 1, std::min(from.visible[a], to.visible[b])) * distance(from.at[a], to.at[b]) +
+               fade * std::abs(from.visible[a] - to.visible[b]);
+    };
     double way = 0;
     for (std::size_t n = 0; n < kCount; ++n)
         if (isLeftOf(kSeats[n], limb))
-            way += distance(from.at[n], to.at[isCrossed ? n + 1 : n]) + distance(from.at[n + 1], to.at[isCrossed ? n : n + 1]);
+            way += between(n, isCrossed ? n + 1 : n) + between(n + 1, isCrossed ? n : n + 1);
     return way;
 }
 
@@ -140,7 +154,8 @@ struct Limb {
 /// the one that makes the limbs go the shortest way and costs the least. The way is measured to the picture before and, of limbs
 /// that do not change places that fast, to the one they were placed on: feet that the network slowly takes for each other, while
 /// both stand, go a short way on each picture and a long one in all.
-void mendSides(std::vector<std::optional<Seen>>& all, const Limb& limb, double interval, const std::vector<SideCost>& costs)
+void mendSides(std::vector<std::optional<Seen>>& all, const Limb& limb, double trunk, double interval,
+               const std::vector<SideCost>& costs)
 {
     const auto reach = interval > 0 ? static_cast<std::size_t>(std::lround(limb.placed / interval)) : 0;
     // a state: whether a picture is swapped, and how many pictures ago that changed, as far as the reach counts
@@ -151,7 +166,8 @@ void mendSides(std::vector<std::optional<Seen>>& all, const Limb& limb, double i
     std::vector<std::vector<std::uint16_t>> before(all.size(), std::vector<std::uint16_t>(states, 0));
     for (std::size_t i = 0; i < all.size(); ++i) {
         const auto way = [&](std::size_t back, bool isCrossed) {
-            return i >= back && all[i] && all[i - back] ? wayOf(*all[i - back], *all[i], limb.parts, isCrossed) : 0;
+            return i >= back && all[i] && all[i - back] ? wayOf(*all[i - back], *all[i], limb.parts, kFade * trunk, isCrossed)
+                                                        : 0;
         };
         const double next[2]{way(1, false), way(1, true)};
         const double placed[2]{reach > 0 ? way(reach, false) / static_cast<double>(reach) : 0,
@@ -216,13 +232,13 @@ void tellSidesApart(std::vector<std::optional<Seen>>& all, double trunk, double 
 {
     // what the network says most of the time counts as right, so that every swapped picture costs something
     std::vector<SideCost> costs(all.size(), {0, kSwapCost * trunk * interval});
-    mendSides(all, {kLeg, kFeetStay}, interval, costs);
+    mendSides(all, {kLeg, kFeetStay}, trunk, interval, costs);
     for (std::size_t i = 0; i < all.size(); ++i) {
         const double together = all[i] ? facingTogether(*all[i], trunk) : 0;
         const double twist = kTwistCost * trunk * interval * std::max(0.0, std::abs(together) - kFacingSeen);
         (together < 0 ? costs[i].asSeen : costs[i].swapped) += twist;
     }
-    mendSides(all, {kArm, 0}, interval, costs);
+    mendSides(all, {kArm, 0}, trunk, interval, costs);
 }
 
 /// Where one landmark was seen, by picture.
@@ -299,7 +315,7 @@ std::vector<Mark> bodyMarks(const PoseTrack& track, const FrameClock& clock)
             own.push_back({frame,
                            {kSeats[n].part, kSeats[n].side, {}},
                            *points[i],
-                           trunk * sigmaOf(track.by) * kSeats[n].sigma * (isSeen ? 1 : kUnsure),
+                           trunk * sigmaOf(track.by) * kSeats[n].sigma * (isSeen ? 1 : unsureOf(kSeats[n].part)),
                            Source::Network,
                            isSeen});
         }

@@ -108,6 +108,7 @@ private slots:
     void sides_swappedSlowly_whileBothFeetStand_areSwappedBack();
     void shouldersTheOtherWayRoundThanTheHips_areSwappedBack();
     void shouldersThatLookNarrow_areBelieved();
+    void armTakenForAHiddenOne_isSwappedBack();
     void legs_thatPassEachOther_areNotSwapped();
     void slip_onOnePicture_isLeftOut();
     void slipForSomePictures_isLeftOut_itsNeighboursStay();
@@ -190,6 +191,34 @@ void BodyMarksTest::shouldersThatLookNarrow_areBelieved()
     QCOMPARE(find(marks, 30, Part::Hip, BodySide::Left)->at.x, 260.0);
 }
 
+/// The network loses the left arm and guesses it beside the right one, and soon takes the arm it sees on the left for the right
+/// one, for a third of a second: both ways of telling the sides are as far, but one of them is the way of an arm that is seen.
+void BodyMarksTest::armTakenForAHiddenOne_isSwappedBack()
+{
+    PoseTrack t;
+    for (int n = 0; n < 120; ++n) {
+        Pose p = bodyAt(0);
+        p.points[static_cast<std::size_t>(PosePoint::LeftShoulder)].at.x = 250;
+        p.points[static_cast<std::size_t>(PosePoint::RightShoulder)].at.x = 250;
+        for (const PosePoint left : {PosePoint::LeftElbow, PosePoint::LeftWrist}) {
+            SeenPoint &lost = p.points[static_cast<std::size_t>(left)], &seen = p.points[static_cast<std::size_t>(left) + 1];
+            if (n >= 30 && n < 52)
+                lost = {seen.at, 0.1};
+            if (n >= 32 && n < 50)
+                seen.at.x = 200;
+        }
+        t.poses.push_back(p);
+    }
+    t.looked = 120;
+    const auto marks = marksOf(t);
+    for (int n = 0; n < 120; ++n) {
+        if (n == 30 || n == 31 || n == 50 || n == 51) // both are in one place
+            continue;
+        const Mark *left = find(marks, n, Part::Wrist, BodySide::Left), *right = find(marks, n, Part::Wrist, BodySide::Right);
+        QVERIFY2(left && left->at.x == 200 && right && right->at.x == 300, qPrintable(QString::number(n)));
+    }
+}
+
 /// A runner's legs pass each other twice a second.
 void BodyMarksTest::legs_thatPassEachOther_areNotSwapped()
 {
@@ -252,10 +281,14 @@ void BodyMarksTest::hidden_isMarkedSo_andLessSure()
 {
     PoseTrack t = walk(20);
     t.poses[3]->points[static_cast<std::size_t>(PosePoint::RightAnkle)].visible = 0.1;
+    t.poses[3]->points[static_cast<std::size_t>(PosePoint::RightWrist)].visible = 0.1;
     const auto marks = marksOf(t);
-    const Mark *hidden = find(marks, 3, Part::Ankle, BodySide::Right), *seen = find(marks, 2, Part::Ankle, BodySide::Right);
-    QVERIFY(hidden && seen && !hidden->visible && seen->visible);
-    QVERIFY(hidden->sigma > 1.5 * seen->sigma);
+    const auto wider = [&](Part part) {
+        const Mark *hidden = find(marks, 3, part, BodySide::Right), *seen = find(marks, 2, part, BodySide::Right);
+        return hidden && seen && !hidden->visible && seen->visible ? hidden->sigma / seen->sigma : 0;
+    };
+    QVERIFY(wider(Part::Ankle) > 1.2);
+    QVERIFY(wider(Part::Wrist) > 2 * wider(Part::Ankle)); // an arm may be anywhere
 }
 
 void BodyMarksTest::sigma_isSmallerTheBetterTheNetwork()
