@@ -141,6 +141,17 @@ double ImplementFinder::evidenceAt(const Sight& sight, ImagePoint p) const
     return likely(sight.evidence.at<std::uint8_t>(at) / 200.0, sight.colours.at<std::int16_t>(at));
 }
 
+/// The same at each place, for those who ask for many.
+cv::Mat ImplementFinder::evidenceOf(const Sight& sight) const
+{
+    cv::Mat all(sight.evidence.size(), CV_32F);
+    for (int y = 0; y < all.rows; ++y)
+        for (int x = 0; x < all.cols; ++x)
+            all.at<float>(y, x) =
+                static_cast<float>(likely(sight.evidence.at<std::uint8_t>(y, x) / 200.0, sight.colours.at<std::int16_t>(y, x)));
+    return all;
+}
+
 /// The evidence with what its colour says.
 double ImplementFinder::likely(double evidence, int colour) const
 {
@@ -344,9 +355,14 @@ void ImplementFinder::addEdges(std::vector<std::optional<FoundImplement>>& found
         const ImageVector shaft = (found[i]->tip - found[i]->hands) * (1 / m_cell);
         const ImageVector tip{found[i]->tip.x / m_cell, found[i]->tip.y / m_cell};
         const ImageVector at = tip - corner(i);
-        if (shaft.length() >= 1)
-            faces.look(i, {{at.x, at.y}, shaft * (1 / shaft.length()), shaft.length() / m_reach},
-                       [&](ImagePoint p) { return evidenceAt(m_sights[i], p); });
+        if (shaft.length() < 1)
+            return;
+        const cv::Mat evidence = evidenceOf(m_sights[i]);
+        const cv::Rect within({}, evidence.size());
+        faces.look(i, {{at.x, at.y}, shaft * (1 / shaft.length()), shaft.length() / m_reach, shaft.length()}, [&](ImagePoint p) {
+            const cv::Point place = placeOf(p);
+            return within.contains(place) ? evidence.at<float>(place) : 0.0F;
+        });
     };
     together(static_cast<std::int64_t>(found.size()), [&](std::int64_t, std::int64_t from, std::int64_t end) {
         for (auto i = static_cast<std::size_t>(from); i < static_cast<std::size_t>(end) && !stop.stop_requested(); ++i)
@@ -363,6 +379,7 @@ void ImplementFinder::addEdges(std::vector<std::optional<FoundImplement>>& found
                 return ImagePoint{q.x * m_cell, q.y * m_cell};
             };
             found[i]->edges = {out(all[i]->a), out(all[i]->b)};
+            found[i]->tip = out(all[i]->tip);
         }
 }
 

@@ -62,6 +62,7 @@ private:
     ImagePoint handsIn(const Sight&) const;
     double likely(double evidence, int colour) const;
     double evidenceAt(const Sight&, ImagePoint) const;
+    cv::Mat evidenceOf(const Sight&) const;
     cv::Mat evidenceIn(const cv::Mat& colours, const cv::Mat& moved, const cv::Mat& covered) const;
     void cast(const Sight&, Rays&) const;
     void score();

@@ -39,7 +39,7 @@ double evidenceOf(const Face& f, ImagePoint p, bool isFilled)
 
 FaceFinder::Shaft shaftOf(const Face& f)
 {
-    return {{100, 100}, f.along * (1 / f.along.length()), f.along.length() / kHalfWidth};
+    return {{100, 100}, f.along * (1 / f.along.length()), f.along.length() / kHalfWidth, 3 * f.along.length()};
 }
 
 } // namespace
@@ -50,6 +50,7 @@ private slots:
     void edges_areFound_data();
     void edges_areFound();
     void edges_keepTheirNames_whileTheFaceTurns();
+    void shaftFoundTooShortAndAside_endsWhereTheFaceDoes();
     void nothingThere_isNone();
 };
 
@@ -99,6 +100,26 @@ void FaceFinderTest::edges_keepTheirNames_whileTheFaceTurns()
         QVERIFY2(found[i], qPrintable(QString::number(i)));
         QVERIFY2(dot(found[i]->a - found[i]->b, faceOn(i).across) * first > 0, qPrintable(QString::number(i)));
     }
+}
+
+void FaceFinderTest::shaftFoundTooShortAndAside_endsWhereTheFaceDoes()
+{
+    const Face face = faceAt(10, 20);
+    const FaceFinder::Shaft whole = shaftOf(face);
+    const ImagePoint hands = whole.tip + whole.along * -whole.length;
+    const double aside = 4 * std::numbers::pi / 180;
+    FaceFinder::Shaft seen = whole;
+    seen.along = ImageVector{std::sin(aside), -std::cos(aside)};
+    seen.length = whole.length - kHalfWidth;
+    seen.tip = hands + seen.along * seen.length;
+    FaceFinder finder(kHalfWidth, 2);
+    for (std::size_t i = 0; i < 2; ++i)
+        finder.look(i, seen, [&](ImagePoint p) { return evidenceOf(face, p, false); });
+    const auto found = finder.find();
+    QVERIFY(found[0]);
+    const double off = (found[0]->tip - whole.tip).length();
+    QVERIFY2(off < 0.2 * kHalfWidth, qPrintable(QString::number(off / kHalfWidth)));
+    QVERIFY((seen.tip - whole.tip).length() > kHalfWidth);
 }
 
 void FaceFinderTest::nothingThere_isNone()
