@@ -9,23 +9,31 @@ namespace kestrel {
 
 namespace {
 
-constexpr double kStillShare = 0.06;   // of the point's own top speed
-constexpr double kStillSeconds = 0.05; // for how long it has to stay below
-constexpr double kLandShare = 0.015;   // of standing height above where it ends up
-constexpr double kLeaveShare = 0.012;  // of standing height away from where it was
-constexpr double kApartShare = 0.035;  // of standing height beyond how close the points were
+constexpr double kStillShare = 0.06;    // of the point's own top speed
+constexpr double kStillSeconds = 0.05;  // for how long it has to stay below
+constexpr double kLandShare = 0.015;    // of standing height above where it ends up
+constexpr double kLeaveShare = 0.012;   // of standing height away from where it was
+constexpr double kLeavesSeconds = 0.05; // for how long it has to stay away: a mark that jumped is back sooner
+constexpr double kStandsSeconds = 0.2;  // that a film begins before the first movement
+constexpr double kApartShare = 0.035;   // of standing height beyond how close the points were
 
-/// Where a point, or a number of two points, passes a threshold.
-std::optional<double> firstRise(const Curve& c, double threshold)
+/// Where a point, or a number of two points, passes a threshold and stays above for so many seconds, or to the end.
+std::optional<double> firstRise(const Curve& c, double threshold, double lasting = 0)
 {
-    for (std::size_t i = 0; i < c.values.size(); ++i)
-        if (c.values[i] > threshold) {
-            if (i == 0)
-                return c.seconds[0];
-            const double share = (threshold - c.values[i - 1]) / (c.values[i] - c.values[i - 1]);
-            return c.seconds[i - 1] + share * (c.seconds[i] - c.seconds[i - 1]);
+    std::optional<double> since;
+    for (std::size_t i = 0; i < c.values.size(); ++i) {
+        if (c.values[i] <= threshold) {
+            since.reset();
+            continue;
         }
-    return std::nullopt;
+        if (!since && i == 0)
+            since = c.seconds[0];
+        else if (!since)
+            since = std::lerp(c.seconds[i - 1], c.seconds[i], (threshold - c.values[i - 1]) / (c.values[i] - c.values[i - 1]));
+        if (c.seconds[i] - *since >= lasting)
+            return since;
+    }
+    return since;
 }
 
 /// The instant after which the curve stays at or below the threshold to its end.
@@ -54,6 +62,16 @@ std::optional<double> firstStill(const Curve& c, double threshold)
             return since;
     }
     return std::nullopt;
+}
+
+/// The median of the first values, as long as that.
+double middleOfFirst(const Curve& c, double seconds)
+{
+    const auto end = std::upper_bound(c.seconds.begin(), c.seconds.end(), c.seconds.front() + seconds);
+    std::vector<double> first(c.values.begin(), c.values.begin() + (end - c.seconds.begin()));
+    const auto middle = first.begin() + static_cast<std::ptrdiff_t>(first.size() / 2);
+    std::nth_element(first.begin(), middle, first.end());
+    return *middle;
 }
 
 std::optional<double> secondsOf(const std::optional<Peak>& p)
@@ -226,7 +244,7 @@ private:
             return speed < 0 ? *at + (m_roughness - 1) * kLandShare * m_height / -speed : at;
         }
         case DetectorKind::Leaves:
-            return leaving(in);
+            return leaving(d, in);
         case DetectorKind::ComeApart: {
             const Curve gap = along([](BodyPoint p, BodyPoint q) { return (q - p).length(); });
             if (gap.isEmpty())
@@ -249,21 +267,26 @@ private:
         return std::nullopt;
     }
 
-    std::optional<double> leaving(const MeasureInput& in) const
+    /// From the film's beginning a point is taken to stand for a while: where, its first marks say together. One that is marked
+    /// only later may have left before.
+    std::optional<double> leaving(const Detector& d, const MeasureInput& in) const
     {
-        std::optional<BodyPoint> start;
-        const Curve away = curveAlong(in, 0, 0, [&](BodyPoint, BodyPoint p) {
-            start = start ? start : p;
-            return (p - *start).length();
-        });
-        return onset(away, kLeaveShare * m_height);
+        const Curve across = curveAlong(in, 0, 0, [](BodyPoint, BodyPoint p) { return p.x; });
+        const Curve up = curveAlong(in, 0, 0, [](BodyPoint, BodyPoint p) { return p.y; });
+        const auto begin = m_repetition.clock().timeOf(in.from());
+        const double stands = d.after.empty() ? kStandsSeconds : 0;
+        if (across.isEmpty() || !begin || (d.after.empty() && across.seconds.front() > begin->seconds + stands))
+            return std::nullopt;
+        const BodyPoint start{middleOfFirst(across, stands), middleOfFirst(up, stands)};
+        const Curve away = curveAlong(in, 0, 0, [&](BodyPoint, BodyPoint p) { return (p - start).length(); });
+        return onset(away, kLeaveShare * m_height, kLeavesSeconds);
     }
 
     /// When a way that begins from rest passes the threshold. On rough marks it is seen at a higher one, from which it is traced
     /// back as if it had begun with a constant acceleration.
-    std::optional<double> onset(const Curve& way, double threshold) const
+    std::optional<double> onset(const Curve& way, double threshold, double lasting = 0) const
     {
-        const auto seen = firstRise(way, m_roughness * threshold);
+        const auto seen = firstRise(way, m_roughness * threshold, lasting);
         const double speed = seen ? slopeAt(way, *seen) : 0;
         if (speed <= 0)
             return seen;

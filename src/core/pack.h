@@ -41,7 +41,7 @@ enum class DetectorKind {
     Fastest, ///< the point moves fastest
     Still,   ///< the point first comes to rest
     Lands,   ///< the point comes down to where it then stays
-    Leaves,  ///< the point first leaves where it was
+    Leaves,  ///< the point first leaves where it was; from the film's beginning, where it stood then
     Ahead, ///< the point is furthest toward the target, or beyond a second one; not from the front or rear, as Behind and Crosses
     Behind,  ///< the point is furthest the other way
     Outward, ///< the point is furthest toward the dominant side, or beyond a second one; from the front or rear alone, as Inward

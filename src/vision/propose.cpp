@@ -9,10 +9,10 @@ namespace kestrel::vision {
 
 namespace {
 
-constexpr double kReach = 0.05;        // seconds
-constexpr double kRoughness = 2.5;     // of thresholds
-constexpr double kDoubtSeconds = 0.03; // half the width
-constexpr double kLeavesDoubtMs = 100; // from anywhere but a side
+constexpr double kReach = 0.05;                              // seconds
+constexpr double kRoughness = 2.5;                           // of thresholds
+constexpr double kDoubtSeconds = 0.02, kDoubtFromEnd = 0.04; // half the width, from a side and from anywhere else
+constexpr double kLeavesDoubtMs = 100;                       // from anywhere but a side
 
 /// Whether a detector that is made for a side means the same in that view. A height is seen as well from anywhere but above, and
 /// a first move a little later; how fast or how far a point moves is not seen.
@@ -30,16 +30,13 @@ Pack asSeenFrom(View view, Pack pack)
     for (auto& k : pack.keyPositions) {
         if (isFromEnd(view) && k.fromEnd)
             continue;
-        for (const auto* d : {&k.detector, &k.otherwise})
-            if (*d && isSeenFrom(view, **d)) {
-                k.detector = *d;
-                break;
-            }
-        k.otherwise.reset();
-        if (k.detector && !isSeenFrom(view, *k.detector))
-            k.detector.reset();
-        else if (k.detector && k.detector->kind == DetectorKind::Leaves)
-            k.detector->doubtMs = std::max(k.detector->doubtMs, kLeavesDoubtMs);
+        for (auto* d : {&k.detector, &k.otherwise})
+            if (*d && !isSeenFrom(view, **d))
+                d->reset();
+            else if (*d && (*d)->kind == DetectorKind::Leaves)
+                (*d)->doubtMs = std::max((*d)->doubtMs, kLeavesDoubtMs);
+        if (!k.detector)
+            std::swap(k.detector, k.otherwise);
     }
     return pack;
 }
@@ -48,7 +45,8 @@ Pack asSeenFrom(View view, Pack pack)
 
 std::vector<Detection> proposeKeyPositions(const Pack& pack, Marking marking, const FrameClock& clock)
 {
-    const Pack seen = asSeenFrom(marking.scene.view, pack);
+    const View seenFrom = marking.scene.view;
+    const Pack seen = asSeenFrom(seenFrom, pack);
     std::map<Landmark, std::vector<Mark>> byLandmark;
     for (const auto& m : marking.marks)
         byLandmark[m.landmark].push_back(m);
@@ -60,8 +58,9 @@ std::vector<Detection> proposeKeyPositions(const Pack& pack, Marking marking, co
                 marking.marks.push_back(m);
     }
     auto found = detectKeyPositions(seen, Repetition(std::move(marking), clock), kRoughness);
+    const double doubt = isFromSide(seenFrom) ? kDoubtSeconds : kDoubtFromEnd;
     for (auto& d : found)
-        d.uncertaintyFrames = std::max(d.uncertaintyFrames, kDoubtSeconds / std::max(clock.meanInterval(), 1e-6));
+        d.uncertaintyFrames = std::max(d.uncertaintyFrames, doubt / std::max(clock.meanInterval(), 1e-6));
     for (const auto& k : pack.keyPositions) // in the pack's order those that this view does not show come last
         if (k.detector && std::none_of(found.begin(), found.end(), [&](const Detection& d) { return d.keyPosition == k.id; }))
             found.push_back({k.id, {}, 0.5, "From here nothing tells the program when this is; place it by hand."});
