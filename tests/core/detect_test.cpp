@@ -66,6 +66,8 @@ private slots:
     void fromBehind_theDetectorForItIsAsked_insteadOfTheOthers();
     void ahead_ofASecondPoint_isWhatTheFirstGainsOnIt();
     void leaves_roughMarks_areTracedBack();
+    void leaves_marksThatJumpAtFirst_areNoMovement();
+    void leaves_markedOnlyLater_mayHaveLeftBefore();
     void lands_roughMarks_areTracedOn();
 };
 
@@ -201,6 +203,30 @@ void DetectTest::leaves_roughMarks_areTracedBack()
     const double rough = only(detectKeyPositions(p, Repetition(lifting()), 2.5)).frame->value;
     QVERIFY2(std::abs(careful - 26.9) < 0.6, qPrintable(QString::number(careful)));
     QVERIFY2(std::abs(rough - careful) < 0.8, qPrintable(QString::number(rough)));
+}
+
+/// The first two marks, and one of three pictures while the wrist rests, lie a hand aside.
+void DetectTest::leaves_marksThatJumpAtFirst_areNoMovement()
+{
+    const Pack p = packOf({{"k", "K", "", 0, by(DetectorKind::Leaves, {"wrist.dom"}), {}}});
+    const double clean = only(detectKeyPositions(p, Repetition(lifting()))).frame->value;
+    Marking m = lifting();
+    for (const int f : {0, 1, 9, 10, 11})
+        mark(m, f, "wrist.right", 310, 400);
+    QCOMPARE(only(detectKeyPositions(p, Repetition(m))).frame->value, clean);
+}
+
+/// An implement that the body hides at first was nowhere on the film's first pictures: where it was cannot be left.
+void DetectTest::leaves_markedOnlyLater_mayHaveLeftBefore()
+{
+    KeyPosition k{"k", "K", "", 0, by(DetectorKind::Leaves, {"implement.grip"}), {}};
+    Marking m = lifting();
+    for (int f = 40; f < 100; ++f)
+        mark(m, f, "implement.grip", 300, 400 - 2 * f);
+    QVERIFY(!only(detectKeyPositions(packOf({k}), Repetition(m))).frame);
+    k.otherwise = by(DetectorKind::Leaves, {"wrist.dom"});
+    const Detection d = only(detectKeyPositions(packOf({k}), Repetition(m)));
+    QVERIFY2(d.frame && std::abs(d.frame->value - 26.9) < 0.6, d.why.c_str());
 }
 
 /// A foot that comes down at 1 m/s and stays from frame 50 on is 2.4 cm above its place 2.4 pictures before.

@@ -57,6 +57,7 @@ private slots:
     void heights_areSeenFromAnywhereButAbove();
     void speeds_areProposedFromASideAlone();
     void detectorForTheEnds_isAskedThere();
+    void firstMoves_areProposedFromAnywhere_byTheAlternativeToo_lessSurely();
     void packs_nameForTheEndsOnlyWhatIsSeenThere();
 };
 
@@ -85,6 +86,19 @@ void ProposeTest::detectorForTheEnds_isAskedThere()
     QVERIFY(isAtFifty(proposed({k}, View::Rear).front()));
     QVERIFY(!isAtFifty(proposed({k}, View::Side).front()));
     QVERIFY(!proposed({k}, View::Diagonal).front().frame);
+}
+
+void ProposeTest::firstMoves_areProposedFromAnywhere_byTheAlternativeToo_lessSurely()
+{
+    KeyPosition k{"k", "K", "", 0, by(DetectorKind::Leaves, "implement.grip"), {}}; // which is not marked
+    k.otherwise = by(DetectorKind::Leaves, "wrist.dom");
+    const Detection side = proposed({k}, View::Side).front();
+    QVERIFY2(side.frame, side.why.c_str());
+    for (const View view : {View::Front, View::Rear, View::Overhead}) {
+        const Detection d = proposed({k}, view).front();
+        QVERIFY2(d.frame && *d.frame == *side.frame, d.why.c_str());
+        QVERIFY(d.uncertaintyFrames > 2 * side.uncertaintyFrames);
+    }
 }
 
 void ProposeTest::packs_nameForTheEndsOnlyWhatIsSeenThere()
