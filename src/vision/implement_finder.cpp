@@ -21,6 +21,8 @@ constexpr double kNeutral = 0.45;           // evidence that speaks neither for 
 constexpr double kOverBody = 0.5;           // what a difference counts in front of the body
 constexpr double kTurn = 0.0017;            // what turning by one ray in a sixtieth of a second costs, of its length seen
 constexpr int kMostTurn = 24;               // rays from one picture to the next
+constexpr double kFlip = 0.6;               // what any turn costs at most: past the camera it comes round at once
+constexpr double kSeenAfterFlip = 0.35;     // as kSeen, on the pictures next to such a turn
 constexpr double kApartSure = 0.2, kApartError = 0.06; // radians; of standing height: how far two hands apart may mislead
 constexpr double kSeen = 0.15;                         // of its length: with less it is not there
 constexpr double kPlain = 0.8, kWhole = 0.6;           // of its length: what teaches its colours
@@ -89,7 +91,9 @@ std::vector<std::optional<FoundImplement>> ImplementFinder::find(const std::stop
     std::vector<std::optional<FoundImplement>> found(count);
     for (std::size_t i = 0; i < count; ++i) {
         const double seen = m_rays[i].isThere() ? m_rays[i].score[static_cast<std::size_t>(path[i])] : 0;
-        if (seen < kSeen)
+        const bool isBesideFlip = (i > 0 && turnBetween(path[i - 1], path[i]) > kMostTurn) ||
+                                  (i + 1 < count && turnBetween(path[i], path[i + 1]) > kMostTurn);
+        if (seen < (isBesideFlip ? kSeenAfterFlip : kSeen))
             continue;
         std::vector<float> lengths;
         for (std::size_t n = i > kLengthReach ? i - kLengthReach : 0; n < std::min(count, i + kLengthReach + 1); ++n)
@@ -103,6 +107,13 @@ std::vector<std::optional<FoundImplement>> ImplementFinder::find(const std::stop
     if (m_halfWidth > 0)
         addEdges(found, stop);
     return found;
+}
+
+/// Rays, the shorter way round.
+int ImplementFinder::turnBetween(int one, int other)
+{
+    const int turn = std::abs(one - other) % kRays;
+    return std::min(turn, kRays - turn);
 }
 
 ImageVector ImplementFinder::direction(double ray)
@@ -253,9 +264,11 @@ std::vector<int> ImplementFinder::cheapestPath() const
     const auto& all = m_rays;
     std::vector<std::array<float, kRays>> sums(all.size());
     std::vector<std::array<std::int16_t, kRays>> before(all.size());
-    for (std::size_t i = 0; i < all.size(); ++i)
+    for (std::size_t i = 0; i < all.size(); ++i) {
+        const auto most = i == 0 ? 0 : std::max_element(sums[i - 1].begin(), sums[i - 1].end()) - sums[i - 1].begin();
         for (int ray = 0; ray < kRays; ++ray) {
-            double best = i == 0 ? 0 : -1e9;
+            double best = i == 0 ? 0 : sums[i - 1][static_cast<std::size_t>(most)] - kFlip;
+            before[i][static_cast<std::size_t>(ray)] = static_cast<std::int16_t>(most);
             for (int turn = -kMostTurn; i > 0 && turn <= kMostTurn; ++turn) {
                 const int from = (ray + turn + kRays) % kRays;
                 const double value = sums[i - 1][static_cast<std::size_t>(from)] - m_turn * turn * turn;
@@ -267,6 +280,7 @@ std::vector<int> ImplementFinder::cheapestPath() const
             sums[i][static_cast<std::size_t>(ray)] =
                 static_cast<float>(best) + (all[i].isThere() ? all[i].score[static_cast<std::size_t>(ray)] : 0);
         }
+    }
     std::vector<int> path(all.size());
     if (all.empty())
         return path;
@@ -289,7 +303,7 @@ bool ImplementFinder::learn(const std::vector<int>& path)
             continue;
         ++plain;
         for (int other = 0; other < kRays; ++other) {
-            const int away = std::min((other - path[i] + kRays) % kRays, (path[i] - other + kRays) % kRays);
+            const int away = turnBetween(other, path[i]);
             if (away > 0 && away < kOwnRays)
                 continue;
             const int end = away == 0 ? static_cast<int>(rays.length[ray]) : m_steps;

@@ -55,6 +55,7 @@ private:
         bool isThere() const { return !colours.empty(); }
     };
 
+    static int turnBetween(int ray, int other);
     static ImageVector direction(double ray);
     static double leastCosine(double cells);
     static double finer(const Rays&, int ray);

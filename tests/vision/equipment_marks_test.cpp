@@ -44,6 +44,7 @@ private slots:
     void initTestCase();
     void implement_isFound_nearTheTruth_data();
     void implement_isFound_nearTheTruth();
+    void batThatSwingsPastTheCamera_isFoundAgainSoon();
     void face_isFound_asItStands_data();
     void face_isFound_asItStands();
     void ball_isMarkedInTheAir_andNothingElseIs();
@@ -62,17 +63,18 @@ private:
         return marks;
     }
     /// A skill's film from the side with what is found on it. Empty, with the reason in the log, where that fails.
-    std::optional<Filmed> filmed(const QString& skill, media::PixelSize size)
+    std::optional<Filmed> filmed(const QString& skill, media::PixelSize size, double rate = 60)
     {
         const auto pack = findPack(skill.toStdString());
         auto options = filmOf(skill.toStdString());
         options.size = size;
+        options.frameRate = rate;
         auto s = sim::simulate(options);
         const std::string file = m_folder.filePath(skill + QStringLiteral("%1.mp4").arg(size.width)).toStdString();
         if (!pack || !s || !sim::saveClip(*s, file))
             return std::nullopt;
         const std::int64_t frames = s->truth.film.frames;
-        auto found = equipmentMarks(file, bodyOf(*s), *pack, Hand::Right, evenClock(frames, 60),
+        auto found = equipmentMarks(file, bodyOf(*s), *pack, Hand::Right, evenClock(frames, rate),
                                     {FrameIndex(0), FrameIndex(frames - 1), {}, {}, {}});
         if (!found) {
             qWarning("%s", found.error().text().c_str());
@@ -142,6 +144,27 @@ void EquipmentMarksTest::implement_isFound_nearTheTruth()
     for (const auto& [part, c] : counts)
         QVERIFY2(c.near > 0.85 * c.seen,
                  qPrintable(QStringLiteral("%1: %2 of %3").arg(static_cast<int>(part)).arg(c.near).arg(c.seen)));
+}
+
+/// At contact a bat points at the camera and comes round by half a turn within a few pictures.
+void EquipmentMarksTest::batThatSwingsPastTheCamera_isFoundAgainSoon()
+{
+    constexpr double kFast = 240;
+    const auto film = filmed(QStringLiteral("bat-swing"), {640, 360}, kFast);
+    QVERIFY(film);
+    const double height = standingHeight(bodyOf(film->sim));
+    const auto contact = static_cast<std::int64_t>(findEvent(film->sim.truth, "contact")->frame.value);
+    const Landmark tip{Part::ImplementTip, BodySide::None, {}};
+    std::int64_t missing = 0, longest = 0;
+    for (std::int64_t f = contact - 12; f <= contact + 12; ++f) {
+        const auto m = std::find_if(film->found.begin(), film->found.end(),
+                                    [&](const Mark& k) { return k.frame.value == f && k.landmark == tip; });
+        const Mark* real = findMark(film->sim.truth, FrameIndex(f), tip);
+        const bool isRight = m != film->found.end() && real && (m->at - real->at).length() < 0.05 * height;
+        missing = isRight ? 0 : missing + 1;
+        longest = std::max(longest, missing);
+    }
+    QVERIFY2(longest <= 6, qPrintable(QString::number(longest))); // 25 ms
 }
 
 void EquipmentMarksTest::face_isFound_asItStands_data()
