@@ -18,6 +18,8 @@
 #include <QListWidget>
 #include <QPushButton>
 
+#include <cmath>
+
 namespace kestrel::app {
 
 namespace {
@@ -51,7 +53,7 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
     window.resize(1280, 800);
     window.show();
     auto& library = window.workspace().library();
-    store::ClipId marked, unmarked, filmedAtOnce;
+    store::ClipId marked, unmarked, unmarkedRacket, filmedAtOnce;
     for (const auto& a : library.athletes().value_or(std::vector<store::Athlete>{}))
         for (const auto& d : library.days(a.id).value_or(std::vector<store::FilmingDay>{}))
             for (const auto& c : library.clips(d.id).value_or(std::vector<store::Clip>{}))
@@ -62,8 +64,11 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
                         filmedAtOnce = c.id;
                     marked = c.id;
                     window.roster()->select(a.id);
-                } else if (m && m->events.empty() && c.scene.view == View::Side && d.skill == "overhand-pitch") {
-                    unmarked = c.id;
+                } else if (m && m->events.empty() && c.scene.view == View::Side) {
+                    if (d.skill == "overhand-pitch")
+                        unmarked = c.id;
+                    else if (d.skill == "table-tennis-topspin")
+                        unmarkedRacket = c.id;
                 }
     if (!marked.isValid())
         return fail(ErrorCode::NotFound, "The library has no marked clip to show; pictures are taken from the demo library.",
@@ -127,16 +132,30 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
         waitFor([&] { return window.bench()->strip()->picturesReady() >= 10; });
         shoot(QStringLiteral("filmed-at-once"));
     }
-    if (unmarked.isValid()) {
+    const auto markByItself = [&](store::ClipId clip) {
         painted = false;
-        window.openClip(unmarked);
+        window.openClip(clip);
         waitFor([&] { return session.hasFilm() && painted; });
         auto& marker = window.bench()->marker();
         marker.start();
         waitFor([&] { return !marker.isRunning(); });
-        goBy([&] { session.goToDoubt(); }); // least sure, with its way
         waitFor([&] { return window.bench()->strip()->picturesReady() >= 10; });
+    };
+    if (unmarked.isValid()) {
+        markByItself(unmarked);
+        goBy([&] { session.goToDoubt(); }); // least sure, with its way
         shoot(QStringLiteral("marked-by-itself"));
+    }
+    if (unmarkedRacket.isValid()) { // with the edges of its face
+        markByItself(unmarkedRacket);
+        if (const Event* through = findEvent(session.marking(), "through"))
+            goBy([&] { session.setFrame(FrameIndex(std::llround(through->frame.value))); });
+        session.setTool(Tool::Mark);
+        session.selectMark(Landmark{Part::ImplementTip, BodySide::None, {}});
+        waitFor([] { return true; });
+        shoot(QStringLiteral("racket-marked"));
+        session.selectMark({});
+        session.setTool(Tool::Look);
     }
     window.goTo(MainWindow::Place::Live);
     window.live()->start();
