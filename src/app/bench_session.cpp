@@ -540,6 +540,20 @@ void BenchSession::relocateFilm(const QString& folder)
 
 QString plainName(const Landmark& l, Hand hand, const Pack* pack)
 {
+    switch (l.part) { // of what is held to hit with, whatever it is
+    case Part::ImplementGrip:
+        return BenchSession::tr("butt");
+    case Part::ImplementTip:
+        return BenchSession::tr("tip");
+    case Part::ImplementMid:
+        return BenchSession::tr("middle of the shaft");
+    case Part::ImplementFaceA:
+        return BenchSession::tr("edge of the face");
+    case Part::ImplementFaceB:
+        return BenchSession::tr("other edge of the face");
+    default:
+        break;
+    }
     const std::string_view word = wordOf(l.part);
     QString name = QString::fromUtf8(word.data(), static_cast<qsizetype>(word.size()));
     if (l.side == BodySide::None)

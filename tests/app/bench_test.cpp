@@ -30,6 +30,7 @@ private slots:
     void ribbon_flagsStandAtRealTime();
     void mark_clickDragNudgeDelete_undo();
     void mark_guide_asksInOrder_skips_goesOn();
+    void everyPoint_hasANameThatACoachWouldSay();
     void mark_pointsOnTopOfEachOther_canBeMarked();
     void mark_wholeBody_asksForMore();
     void lines_upAndTarget_areStored();
@@ -265,6 +266,16 @@ void BenchTest::mark_clickDragNudgeDelete_undo()
     QVERIFY(!findMark(stored(), FrameIndex(50), *landmark));
     window()->workspace().undoStack().undo();
     QVERIFY(std::abs(at().x - before.x - 0.75) < 1e-9);
+}
+
+void BenchTest::everyPoint_hasANameThatACoachWouldSay()
+{
+    for (int n = 0; n <= static_cast<int>(Part::Ball); ++n) {
+        const auto part = static_cast<Part>(n);
+        const Landmark landmark{part, isPaired(part) ? BodySide::Left : BodySide::None, {}};
+        const QString name = app::plainName(landmark, Hand::Right, session().pack());
+        QVERIFY2(!name.isEmpty() && !name.contains(QLatin1Char('.')), qPrintable(name)); // "implement.tip" is a file's word
+    }
 }
 
 void BenchTest::mark_guide_asksInOrder_skips_goesOn()
