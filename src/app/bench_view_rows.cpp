@@ -40,7 +40,9 @@ QLayout* BenchView::makeHeader()
     for (const auto& [name, view] : views)
         m_view->addItem(tr(name), static_cast<int>(view));
     m_variant = new QComboBox(this);
-    m_variant->setToolTip(tr("Kind of delivery"));
+    m_variant->setObjectName(QStringLiteral("variant"));
+    m_variant->setToolTip(tr("Which kind of it this is"));
+    m_variant->setSizeAdjustPolicy(QComboBox::AdjustToContents); // each skill has others
     const auto makeRate = [this](const QString& tip) {
         auto* box = new QDoubleSpinBox(this);
         box->setRange(1, 10000);

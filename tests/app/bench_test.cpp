@@ -31,6 +31,7 @@ private slots:
     void mark_clickDragNudgeDelete_undo();
     void mark_guide_asksInOrder_skips_goesOn();
     void everyPoint_hasANameThatACoachWouldSay();
+    void kindOfAnotherSkill_isReadWhole();
     void mark_pointsOnTopOfEachOther_canBeMarked();
     void mark_wholeBody_asksForMore();
     void lines_upAndTarget_areStored();
@@ -276,6 +277,16 @@ void BenchTest::everyPoint_hasANameThatACoachWouldSay()
         const QString name = app::plainName(landmark, Hand::Right, session().pack());
         QVERIFY2(!name.isEmpty() && !name.contains(QLatin1Char('.')), qPrintable(name)); // "implement.tip" is a file's word
     }
+}
+
+/// The box has been shown with the kinds of one skill when it is filled with those of another.
+void BenchTest::kindOfAnotherSkill_isReadWhole()
+{
+    auto* kinds = window().find<QComboBox>(QStringLiteral("variant"));
+    const QString longer = QStringLiteral("forehand-backspin");
+    kinds->addItem(longer);
+    kinds->setCurrentText(longer);
+    QTRY_VERIFY(kinds->width() > kinds->fontMetrics().horizontalAdvance(longer) + 20);
 }
 
 void BenchTest::mark_guide_asksInOrder_skips_goesOn()
