@@ -22,7 +22,7 @@ struct Pair {
 
 Pair pairAt(const std::uint8_t* pixel)
 {
-    // each step widens all at once; converting byte by byte takes three times as long
+    // each step widens all at once; converted byte by byte, the whole of sample took 1.4 times as long
     using Bytes = std::uint8_t __attribute__((vector_size(16)));
     using Words = std::uint16_t __attribute__((vector_size(16)));
     using Longs = std::int32_t __attribute__((vector_size(16)));
