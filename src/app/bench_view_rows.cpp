@@ -41,7 +41,7 @@ QLayout* BenchView::makeHeader()
         m_view->addItem(tr(name), static_cast<int>(view));
     m_variant = new QComboBox(this);
     m_variant->setObjectName(QStringLiteral("variant"));
-    m_variant->setToolTip(tr("Which kind of it this is"));
+    m_variant->setToolTip(tr("Variant of the skill"));
     m_variant->setSizeAdjustPolicy(QComboBox::AdjustToContents); // each skill has others
     const auto makeRate = [this](const QString& tip) {
         auto* box = new QDoubleSpinBox(this);

@@ -274,9 +274,12 @@ private:
         const Curve across = curveAlong(in, 0, 0, [](BodyPoint, BodyPoint p) { return p.x; });
         const Curve up = curveAlong(in, 0, 0, [](BodyPoint, BodyPoint p) { return p.y; });
         const auto begin = m_repetition.clock().timeOf(in.from());
-        const double stands = d.after.empty() ? kStandsSeconds : 0;
-        if (across.isEmpty() || !begin || (d.after.empty() && across.seconds.front() > begin->seconds + stands))
+        if (across.isEmpty() || !begin)
             return std::nullopt;
+        const bool isFromBeginning = d.after.empty();
+        if (isFromBeginning && across.seconds.front() > begin->seconds + kStandsSeconds)
+            return std::nullopt;
+        const double stands = isFromBeginning ? kStandsSeconds : 0;
         const BodyPoint start{middleOfFirst(across, stands), middleOfFirst(up, stands)};
         const Curve away = curveAlong(in, 0, 0, [&](BodyPoint, BodyPoint p) { return (p - start).length(); });
         return onset(away, kLeaveShare * m_height, kLeavesSeconds);

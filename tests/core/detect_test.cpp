@@ -205,7 +205,7 @@ void DetectTest::leaves_roughMarks_areTracedBack()
     QVERIFY2(std::abs(rough - careful) < 0.8, qPrintable(QString::number(rough)));
 }
 
-/// The first two marks, and one of three pictures while the wrist rests, lie a hand aside.
+/// The first two marks, and those of three pictures while the wrist rests, lie a hand aside.
 void DetectTest::leaves_marksThatJumpAtFirst_areNoMovement()
 {
     const Pack p = packOf({{"k", "K", "", 0, by(DetectorKind::Leaves, {"wrist.dom"}), {}}});

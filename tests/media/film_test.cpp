@@ -253,11 +253,9 @@ void FilmTest::frame_heldWhileOthersAreRead_staysAsItWas()
     auto film = media::Film::open(fileOf(m_films[1]));
     const auto held = film->frame(FrameIndex(7));
     QVERIFY(held);
-    const auto copy = *held;
     for (int n = 8; n < 12; ++n)
         QCOMPARE(numberIn(film->frame(FrameIndex(n)).value_or(media::Picture{})).value_or(-1), n);
     QCOMPARE(numberIn(*held).value_or(-1), 7);
-    QCOMPARE(copy.pixels.get(), held->pixels.get());
 }
 
 void FilmTest::frame_stopped_isCancelled()
