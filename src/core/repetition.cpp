@@ -1,5 +1,6 @@
 #include "core/repetition.h"
 
+#include "core/bridge_gaps.h"
 #include "core/depth_model.h"
 #include "core/smooth_marks.h"
 
@@ -30,7 +31,7 @@ constexpr double kTrunkShare = 0.497, kHeadShare = 0.081;
 constexpr Part kMassParts[] = {Part::Ear, Part::Shoulder, Part::Elbow, Part::Wrist,
                                Part::Hip, Part::Knee,     Part::Ankle, Part::Toe};
 
-constexpr std::uint64_t kYawKey = 1, kRollKey = 2, kScaleKey = 3, kMarkKey = 5, kMassKey = 9;
+constexpr std::uint64_t kYawKey = 1, kRollKey = 2, kScaleKey = 3, kMarkKey = 5, kLastingKey = 6, kLimbKey = 7, kMassKey = 9;
 
 } // namespace
 
@@ -54,6 +55,8 @@ Repetition::Repetition(Marking marking, FrameClock clock)
     for (auto& [landmark, list] : m_byLandmark)
         if (!std::is_sorted(list.begin(), list.end(), isEarlier))
             std::sort(list.begin(), list.end(), isEarlier);
+    for (auto& [landmark, list] : m_byLandmark)
+        bridgeGaps(list, m_clock);
     drawSceneErrors();
 }
 
@@ -78,8 +81,10 @@ void Repetition::drawSceneErrors()
         const double turn = 2 * std::numbers::pi * m_clock.meanInterval() / kDepthPeriod;
         for (std::int64_t f = first->frame.value; f <= last->frame.value; ++f) {
             const double phase = turn * static_cast<double>(f - first->frame.value);
-            m_moments.push_back(
-                {std::cos(phase), std::sin(phase), end > begin ? (static_cast<double>(f) - begin) / (end - begin) : 0});
+            const auto time = m_clock.timeOf(FrameIndex(f));
+            m_moments.push_back({std::cos(phase), std::sin(phase),
+                                 end > begin ? (static_cast<double>(f) - begin) / (end - begin) : 0,
+                                 LastingErrorAt::of(time.value_or(RealTime{}))});
         }
     }
     for (const auto& [landmark, list] : m_byLandmark)
@@ -107,9 +112,9 @@ const std::vector<Depth>& Repetition::depthsOf(const Landmark& l) const
     return it == m_depths.end() ? none : it->second;
 }
 
-Repetition::Repetition(Marking marking) : Repetition(std::move(marking), FrameClock{})
+Repetition::Repetition(const Marking& marking)
+    : Repetition(marking, evenClock(marking.film.frames, marking.clock.capture > 0 ? marking.clock.capture : 30.0))
 {
-    m_clock = evenClock(m_marking.film.frames, m_marking.clock.capture > 0 ? m_marking.clock.capture : 30.0);
 }
 
 const std::vector<Mark>& Repetition::marksOf(const Landmark& l) const
@@ -142,7 +147,7 @@ PointPath::PointPath(const Repetition& repetition, const PointRole& role, double
         const auto key =
             Draw::mix(static_cast<std::uint64_t>(part) * 4 + static_cast<std::uint64_t>(side), Draw::keyOf(reference));
         // a ball that is struck turns within a picture: its way has a corner that smoothing would cut
-        Series series{&repetition.marksOf(l), key, &repetition.depthsOf(l), part == Part::Ball, {}};
+        Series series{&repetition.marksOf(l), key, limbOf(part, side), &repetition.depthsOf(l), part == Part::Ball, {}};
         m_series.push_back(std::move(series));
     };
     const auto addBoth = [&](Part part) {
@@ -256,20 +261,34 @@ std::optional<BodyPoint> PointPath::bodyOf(const Series& series, FrameIndex f, D
     return disturbed(series, *m, static_cast<std::uint64_t>(f.value) * 8 + kMarkKey, draw);
 }
 
+ImageVector PointPath::errorOf(const Series& series, const Mark& m, const LastingErrorAt& at, std::uint64_t noiseKey, Draw draw)
+{
+    const auto normal = [&](std::uint64_t what, std::uint64_t key) {
+        const auto mixed = Draw::mix(what, key);
+        return ImageVector{draw.normal(mixed), draw.normal(mixed + 1)};
+    };
+    const ImageVector anew = normal(series.key, noiseKey) * m.sigma;
+    if (!hasLastingError(m.source))
+        return anew;
+    const auto lasting = [&](std::uint64_t what) {
+        const auto one = [&](std::int64_t number) { return normal(what, static_cast<std::uint64_t>(number) * 8 + kLastingKey); };
+        return one(at.number) * at.earlier + one(at.number + 1) * at.later;
+    };
+    ImageVector all = lasting(series.key);
+    if (series.limb > 0)
+        all = all * std::sqrt(1 - kLimbShare) + lasting(Draw::mix(kLimbKey, series.limb)) * std::sqrt(kLimbShare);
+    return anew * std::sqrt(kErrorAnew) + all * (m.sigma * std::sqrt(1 - kErrorAnew));
+}
+
 BodyPoint PointPath::disturbed(const Series& series, const Mark& m, std::uint64_t noiseKey, Draw draw) const
 {
     const SceneFrame& scene = m_repetition->frame();
     if (draw.isBestEstimate())
         return scene.toBody(m.at);
 
-    ImagePoint p = m.at;
-    if (m.sigma > 0) {
-        const auto key = Draw::mix(series.key, noiseKey);
-        p.x += m.sigma * draw.normal(key);
-        p.y += m.sigma * draw.normal(key + 1);
-    }
-    const Repetition::SceneError& e = m_repetition->sceneError(draw);
     const Repetition::Moment moment = m_repetition->momentOf(m.frame);
+    const ImagePoint p = m.sigma > 0 ? m.at + errorOf(series, m, moment.lasting, noiseKey, draw) : m.at;
+    const Repetition::SceneError& e = m_repetition->sceneError(draw);
     const double unturned = m_depth * ((*series.depths)[draw.number()].at(moment.cos, moment.sin) +
                                        e.travel.at(moment.progress) * m_repetition->m_heightUnits);
     const BodyPoint middle = m_repetition->m_middle;
@@ -298,8 +317,10 @@ void PointPath::smooth(FramePosition from, FramePosition to)
         });
         std::vector<double> noise;
         series.smooth = smoothedMarks(marks, m_repetition->clock(), kSmoothReach, &noise);
-        for (std::size_t i = 0; i < noise.size(); ++i)
-            series.smooth[i].sigma *= noise[i];
+        for (std::size_t i = 0; i < noise.size(); ++i) { // what lasts is not smoothed away
+            const double anew = hasLastingError(series.smooth[i].source) ? kErrorAnew : 1;
+            series.smooth[i].sigma *= std::sqrt(1 - anew + anew * noise[i] * noise[i]);
+        }
     }
 }
 

@@ -2,6 +2,7 @@
 
 #include "core/depth_model.h"
 #include "core/draw.h"
+#include "core/lasting_error.h"
 #include "core/marking.h"
 #include "core/point_role.h"
 #include "core/scene_frame.h"
@@ -18,13 +19,13 @@ class Repetition {
 public:
     Repetition(Marking marking, FrameClock clock);
     /// With pictures evenly spaced at the marking's capture rate.
-    explicit Repetition(Marking marking);
+    explicit Repetition(const Marking& marking);
 
     const Marking& marking() const { return m_marking; }
     const SceneFrame& frame() const { return m_frame; }
     const FrameClock& clock() const { return m_clock; }
 
-    /// The marks of one landmark in frame order; empty if it was never marked.
+    /// The marks of one landmark in frame order, short gaps bridged (see bridge_gaps.h); empty if it was never marked.
     const std::vector<Mark>& marksOf(const Landmark&) const;
 
     /// What one draw does to the whole scene: the camera turned about the plumb line and rolled, and the scale mistaken.
@@ -45,10 +46,11 @@ private:
     std::map<Landmark, std::vector<Mark>> m_byLandmark;
     /// By draw: how far a landmark may lie off the plane of the scale, in body coordinates.
     const std::vector<Depth>& depthsOf(const Landmark&) const;
-    /// What a frame means for the errors of depth.
+    /// What a frame means for the errors that change over time.
     struct Moment {
         double cos = 1, sin = 0; ///< of the phase of kDepthPeriod
         double progress = 0;     ///< from the first key position to the last
+        LastingErrorAt lasting;
     };
     Moment momentOf(FrameIndex) const;
 
@@ -64,10 +66,10 @@ private:
 
 /// The path of one named point through a repetition, in body coordinates, under one draw of the errors.
 ///
-/// Errors drawn: each mark by its sigma; the camera's yaw (5 degrees) acting on each point's unknown depth, which also makes
-/// it larger or smaller than the scale says (perspective, from five standing heights away); roll (0.7 degrees); the scale
-/// (its line's ends, and 1 % for the length itself). How deep a point may lie depends on the part of the body and the view:
-/// see depth_model.h.
+/// Errors drawn: each mark by its sigma, a program's mostly as on the pictures around (see lasting_error.h); the camera's yaw (5
+/// degrees) acting on each point's unknown depth, which also makes it larger or smaller than the scale says (perspective, from
+/// five standing heights away); roll (0.7 degrees); the scale (its line's ends, and 1 % for the length itself). How deep a point
+/// may lie depends on the part of the body and the view: see depth_model.h.
 class PointPath {
 public:
     /// \param depth  how much of the depth the point may have counts (see measure/calibration.h)
@@ -92,6 +94,7 @@ private:
     struct Series {
         const std::vector<Mark>* marks = nullptr;
         std::uint64_t key = 0;
+        std::uint64_t limb = 0;                     // see limbOf
         const std::vector<Depth>* depths = nullptr; // by draw: how far the point may lie off the plane of the scale
         bool isStruck = false;                      // never smoothed
         std::vector<Mark> smooth;                   // in frame order; empty: not smoothed
@@ -100,6 +103,7 @@ private:
     std::optional<BodyPoint> markOn(FrameIndex, Draw) const;
     std::optional<ImagePoint> imageOnFrame(FrameIndex) const;
     std::optional<BodyPoint> bodyOf(const Series&, FrameIndex, Draw) const;
+    static ImageVector errorOf(const Series&, const Mark&, const LastingErrorAt&, std::uint64_t noiseKey, Draw);
     BodyPoint disturbed(const Series&, const Mark&, std::uint64_t noiseKey, Draw) const;
     template <class Get> auto combine(Get get) const -> decltype(get(std::declval<const Series&>()));
     template <class Get> auto massCentre(Get get) const -> decltype(get(std::declval<const Series&>()));

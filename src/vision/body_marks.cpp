@@ -31,16 +31,16 @@ constexpr Seat kSeats[] = {
     {Part::Ear, R, PosePoint::RightEar, PosePoint::RightEar, 0.057},
     {Part::Shoulder, L, PosePoint::LeftShoulder, PosePoint::LeftShoulder, 0.046},
     {Part::Shoulder, R, PosePoint::RightShoulder, PosePoint::RightShoulder, 0.046},
-    {Part::Elbow, L, PosePoint::LeftElbow, PosePoint::LeftElbow, 0.056},
-    {Part::Elbow, R, PosePoint::RightElbow, PosePoint::RightElbow, 0.056},
-    {Part::Wrist, L, PosePoint::LeftWrist, PosePoint::LeftWrist, 0.056},
-    {Part::Wrist, R, PosePoint::RightWrist, PosePoint::RightWrist, 0.056},
-    {Part::Hand, L, PosePoint::LeftIndexFinger, PosePoint::LeftLittleFinger, 0.072},
-    {Part::Hand, R, PosePoint::RightIndexFinger, PosePoint::RightLittleFinger, 0.072},
+    {Part::Elbow, L, PosePoint::LeftElbow, PosePoint::LeftElbow, 0.048},
+    {Part::Elbow, R, PosePoint::RightElbow, PosePoint::RightElbow, 0.048},
+    {Part::Wrist, L, PosePoint::LeftWrist, PosePoint::LeftWrist, 0.051},
+    {Part::Wrist, R, PosePoint::RightWrist, PosePoint::RightWrist, 0.051},
+    {Part::Hand, L, PosePoint::LeftIndexFinger, PosePoint::LeftLittleFinger, 0.062},
+    {Part::Hand, R, PosePoint::RightIndexFinger, PosePoint::RightLittleFinger, 0.062},
     {Part::Hip, L, PosePoint::LeftHip, PosePoint::LeftHip, 0.032},
     {Part::Hip, R, PosePoint::RightHip, PosePoint::RightHip, 0.032},
-    {Part::Knee, L, PosePoint::LeftKnee, PosePoint::LeftKnee, 0.044},
-    {Part::Knee, R, PosePoint::RightKnee, PosePoint::RightKnee, 0.044},
+    {Part::Knee, L, PosePoint::LeftKnee, PosePoint::LeftKnee, 0.038},
+    {Part::Knee, R, PosePoint::RightKnee, PosePoint::RightKnee, 0.038},
     {Part::Ankle, L, PosePoint::LeftAnkle, PosePoint::LeftAnkle, 0.045},
     {Part::Ankle, R, PosePoint::RightAnkle, PosePoint::RightAnkle, 0.045},
     {Part::Heel, L, PosePoint::LeftHeel, PosePoint::LeftHeel, 0.058},
@@ -51,7 +51,8 @@ constexpr Seat kSeats[] = {
 constexpr std::size_t kCount = std::size(kSeats);
 constexpr double kHidden = 0.5; // less visible than that: something is in front of it
 // How much wider the sigma of a point is that is hidden: an arm may be anywhere, a leg is known by what is above and below.
-constexpr double kUnsure = 2.8, kUnsureLeg = 1.25;
+constexpr double kUnsure = 2.8, kUnsureLeg = 1.25, kUnsureHip = 2;
+constexpr double kUnblurred = 0.87; // of the sigma, on a fast film: its pictures are exposed for a shorter time
 constexpr double kLegShare = 0.491;
 // The way of a point that the network only guesses counts that share of one that is seen; to come into sight or out of it, so
 // many trunk lengths.
@@ -107,6 +108,8 @@ constexpr Part kLeg[] = {Part::Hip, Part::Knee, Part::Ankle, Part::Heel, Part::T
 
 double unsureOf(Part part)
 {
+    if (part == Part::Hip)
+        return kUnsureHip;
     return std::find(std::begin(kLeg), std::end(kLeg), part) == std::end(kLeg) ? kUnsure : kUnsureLeg;
 }
 
@@ -297,6 +300,8 @@ std::vector<Mark> bodyMarks(const PoseTrack& track, const FrameClock& clock)
     for (const auto& pose : track.poses)
         all.push_back(pose ? std::optional(seenIn(*pose)) : std::nullopt);
     const double trunk = trunkLength(all), interval = clock.meanInterval();
+    const bool isFast = interval > 0 && interval <= kSmoothReach / 2;
+    const double usual = trunk * sigmaOf(track.by) * (isFast ? kUnblurred : 1);
     tellSidesApart(all, trunk, interval);
     const std::size_t longestSlip =
         interval > 0 ? std::max<std::size_t>(1, static_cast<std::size_t>(kSlipLasts / interval + 0.5)) : 1;
@@ -315,11 +320,10 @@ std::vector<Mark> bodyMarks(const PoseTrack& track, const FrameClock& clock)
             own.push_back({frame,
                            {kSeats[n].part, kSeats[n].side, {}},
                            *points[i],
-                           trunk * sigmaOf(track.by) * kSeats[n].sigma * (isSeen ? 1 : unsureOf(kSeats[n].part)),
+                           usual * kSeats[n].sigma * (isSeen ? 1 : unsureOf(kSeats[n].part)),
                            Source::Network,
                            isSeen});
         }
-        const bool isFast = interval > 0 && interval <= kSmoothReach / 2;
         if (isFast)
             own = smoothedMarks(own, clock, kSmoothReach);
         marks.insert(marks.end(), own.begin(), own.end());

@@ -1,0 +1,139 @@
+#include "support/markings.h"
+#include "support/runner.h"
+
+#include "core/repetition.h"
+
+#include <QtTest>
+
+#include <cmath>
+
+using namespace kestrel;
+using namespace kestrel::test;
+
+namespace {
+
+constexpr double kSigma = 10;               // pixels, which are centimetres
+constexpr int kFrames = 1000, kApart = 100; // of 10 ms: a second apart, errors have nothing to do with each other
+constexpr double kNear = 0.1;               // 900 draws know a deviation to 2.4 %
+const char* const kMarked[] = {"knee.left", "ankle.left", "ankle.right", "wrist.left"};
+
+/// Points that rest in the middle of the picture, where neither roll nor scale moves them, for ten seconds.
+Repetition resting(Source source)
+{
+    Marking m = plainMarking();
+    m.film.frames = kFrames;
+    for (const auto* name : kMarked)
+        for (int f = 0; f < kFrames; ++f)
+            m.marks.push_back({FrameIndex(f), *findLandmark(name), {500, 400}, kSigma, source, true});
+    return Repetition(m);
+}
+
+/// One deviation over draws and instants, upward, centimetres, of what \p height gives.
+template <class Height> double deviation(Height height)
+{
+    double squares = 0;
+    int count = 0;
+    for (int f = 50; f < kFrames - kApart; f += kApart)
+        for (std::uint32_t n = 1; n <= kDraws; ++n, ++count) {
+            const double centimetres = 100 * height(FramePosition(f), Draw(n));
+            squares += centimetres * centimetres;
+        }
+    return std::sqrt(squares / count);
+}
+
+double between(const Repetition& r, const char* one, const char* other)
+{
+    const PointPath a(r, *findPointRole(one)), b(r, *findPointRole(other));
+    return deviation([&](FramePosition f, Draw d) { return a.at(f, d)->y - b.at(f, d)->y; });
+}
+
+double overTime(const Repetition& r, int frames)
+{
+    const PointPath p(r, *findPointRole("wrist.off"));
+    return deviation([&](FramePosition f, Draw d) { return p.at(FramePosition(f.value + frames), d)->y - p.at(f, d)->y; });
+}
+
+void compare(double found, double expected)
+{
+    QVERIFY2(std::abs(found / expected - 1) < kNear, qPrintable(QStringLiteral("%1, not %2").arg(found).arg(expected)));
+}
+
+} // namespace
+
+/// What marks of a program and of a coach are taken to be off by.
+class LastingErrorTest : public QObject {
+    Q_OBJECT
+private slots:
+    void atAnInstant_itIsAsLargeAsTheSigma_data();
+    void atAnInstant_itIsAsLargeAsTheSigma();
+    void programs_overAPicture_isNearlyTheSame();
+    void programs_overASecond_isAnother();
+    void coachs_isAnotherOnEveryPicture();
+    void programs_isPartlyThatOfTheLimb();
+    void programs_isNotSmoothedAway();
+};
+
+void LastingErrorTest::atAnInstant_itIsAsLargeAsTheSigma_data()
+{
+    QTest::addColumn<int>("source");
+    QTest::newRow("clicked") << static_cast<int>(Source::Coach);
+    QTest::newRow("seen by a network") << static_cast<int>(Source::Network);
+    QTest::newRow("followed") << static_cast<int>(Source::Tracked);
+}
+
+void LastingErrorTest::atAnInstant_itIsAsLargeAsTheSigma()
+{
+    QFETCH(int, source);
+    const Repetition r = resting(static_cast<Source>(source));
+    for (const char* name : {"wrist.off", "knee.off"}) {
+        const PointPath p(r, *findPointRole(name));
+        compare(deviation([&](FramePosition f, Draw d) { return p.at(f, d)->y - p.at(f, Draw())->y; }), kSigma);
+    }
+}
+
+void LastingErrorTest::programs_overAPicture_isNearlyTheSame()
+{
+    // what is new of it twice, and of the rest what 10 of 350 ms turn it by
+    const double turned = 10.0 / 350 * std::numbers::pi / 2;
+    const double expected = kSigma * std::sqrt(2 * 0.08 + 0.92 * 2 * (1 - std::cos(turned)));
+    compare(overTime(resting(Source::Network), 1), expected);
+}
+
+void LastingErrorTest::programs_overASecond_isAnother()
+{
+    compare(overTime(resting(Source::Network), kApart), std::sqrt(2.0) * kSigma);
+}
+
+void LastingErrorTest::coachs_isAnotherOnEveryPicture()
+{
+    compare(overTime(resting(Source::Coach), 1), std::sqrt(2.0) * kSigma);
+}
+
+void LastingErrorTest::programs_isPartlyThatOfTheLimb()
+{
+    const double apart = std::sqrt(2.0) * kSigma, together = apart * std::sqrt(1 - 0.92 * 0.4);
+    compare(between(resting(Source::Network), "knee.off", "ankle.off"), together);
+    compare(between(resting(Source::Network), "knee.off", "ankle.dom"), apart);
+    compare(between(resting(Source::Network), "knee.off", "wrist.off"), apart);
+    compare(between(resting(Source::Coach), "knee.off", "ankle.off"), apart);
+}
+
+/// At 240 pictures a second a click is read from those around it, which halves its error; a program's stays.
+void LastingErrorTest::programs_isNotSmoothedAway()
+{
+    const auto smoothed = [](Source source) {
+        Marking m = resting(source).marking();
+        m.clock = {240, 240};
+        const Repetition r(m);
+        return deviation([&](FramePosition f, Draw d) {
+            PointPath p(r, *findPointRole("wrist.off"));
+            p.smoothAround(f);
+            return p.at(f, d)->y - p.at(f, Draw())->y;
+        });
+    };
+    QVERIFY2(smoothed(Source::Coach) < 0.7 * kSigma, qPrintable(QString::number(smoothed(Source::Coach))));
+    compare(smoothed(Source::Network), std::sqrt(0.94) * kSigma); // half of what is new of it is gone
+}
+
+KESTREL_TEST(LastingErrorTest)
+#include "lasting_error_test.moc"
