@@ -16,6 +16,7 @@ constexpr double kLeaveShare = 0.012;   // of standing height away from where it
 constexpr double kLeavesSeconds = 0.05; // for how long it has to stay away: a mark that jumped is back sooner
 constexpr double kStandsSeconds = 0.2;  // that a film begins before the first movement
 constexpr double kApartShare = 0.035;   // of standing height beyond how close the points were
+constexpr double kTogetherShare = 0.25; // of standing height: what never comes nearer is not seen to part
 
 /// Where a point, or a number of two points, passes a threshold and stays above for so many seconds, or to the end.
 std::optional<double> firstRise(const Curve& c, double threshold, double lasting = 0)
@@ -250,6 +251,8 @@ private:
             if (gap.isEmpty())
                 return std::nullopt;
             const auto closest = std::min_element(gap.values.begin(), gap.values.end());
+            if (*closest > kTogetherShare * m_height)
+                return std::nullopt;
             Curve beyond; // they may have been apart before they came together
             for (auto i = static_cast<std::size_t>(closest - gap.values.begin()); i < gap.values.size(); ++i) {
                 beyond.seconds.push_back(gap.seconds[i]);

@@ -69,6 +69,8 @@ private slots:
     void leaves_marksThatJumpAtFirst_areNoMovement();
     void leaves_markedOnlyLater_mayHaveLeftBefore();
     void lands_roughMarks_areTracedOn();
+    void comeApart_neverSeenTogether_isNotFound_data();
+    void comeApart_neverSeenTogether_isNotFound();
 };
 
 void DetectTest::otherwise_standsInWhereNothingIsFound_withItsOwnDoubt()
@@ -240,6 +242,31 @@ void DetectTest::lands_roughMarks_areTracedOn()
     const double rough = only(detectKeyPositions(p, Repetition(m), 2.5)).frame->value;
     QVERIFY2(std::abs(careful - 47.6) < 0.1, qPrintable(QString::number(careful)));
     QVERIFY2(std::abs(rough - careful) < 0.5, qPrintable(QString::number(rough)));
+}
+
+void DetectTest::comeApart_neverSeenTogether_isNotFound_data()
+{
+    QTest::addColumn<int>("firstSeen");
+    QTest::addColumn<bool>("isFound");
+    QTest::newRow("from the hand on") << 40 << true;
+    QTest::newRow("a little later") << 44 << true;    // 0.24 m away, of 1.60 m
+    QTest::newRow("in the air alone") << 60 << false; // 1.2 m away
+}
+
+/// A ball that leaves the hand on frame 40 with 6 m/s, marked from a frame on.
+void DetectTest::comeApart_neverSeenTogether_isNotFound()
+{
+    QFETCH(int, firstSeen);
+    QFETCH(bool, isFound);
+    Marking m = plainMarking();
+    for (int f = 0; f < 100; ++f) {
+        mark(m, f, "hand.left", 400, 400);
+        if (f >= firstSeen)
+            mark(m, f, "ball", 400, 400 - 6 * std::max(0, f - 40));
+    }
+    const KeyPosition toss{"toss", "Toss", "", 0, by(DetectorKind::ComeApart, {"hand.off", "ball"}), {}};
+    const Detection d = only(detectKeyPositions(packOf({toss}), Repetition(m)));
+    QCOMPARE(d.frame.has_value(), isFound);
 }
 
 KESTREL_TEST(DetectTest)
