@@ -81,11 +81,11 @@ void Repetition::drawSceneErrors()
         const double turn = 2 * std::numbers::pi * m_clock.meanInterval() / kDepthPeriod;
         for (std::int64_t f = first->frame.value; f <= last->frame.value; ++f) {
             const double phase = turn * static_cast<double>(f - first->frame.value);
-            const auto time = m_clock.timeOf(FrameIndex(f));
-            m_moments.push_back({std::cos(phase), std::sin(phase),
-                                 end > begin ? (static_cast<double>(f) - begin) / (end - begin) : 0,
-                                 LastingErrorAt::of(time.value_or(RealTime{}))});
+            m_moments.push_back(
+                {std::cos(phase), std::sin(phase), end > begin ? (static_cast<double>(f) - begin) / (end - begin) : 0});
         }
+        const double pixels = (m_frame.toBody({0, 1}) - m_frame.toBody({0, 0})).length();
+        m_lasting = LastingErrors(m_byLandmark, m_clock, m_firstMark, m_moments.size(), m_heightUnits / pixels);
     }
     for (const auto& [landmark, list] : m_byLandmark)
         for (std::uint32_t n = 0; n <= kDraws; ++n)
@@ -147,7 +147,8 @@ PointPath::PointPath(const Repetition& repetition, const PointRole& role, double
         const auto key =
             Draw::mix(static_cast<std::uint64_t>(part) * 4 + static_cast<std::uint64_t>(side), Draw::keyOf(reference));
         // a ball that is struck turns within a picture: its way has a corner that smoothing would cut
-        Series series{&repetition.marksOf(l), key, limbOf(part, side), &repetition.depthsOf(l), part == Part::Ball, {}};
+        Series series{&repetition.marksOf(l), key, limbOf(l), repetition.m_lasting.of(l), &repetition.depthsOf(l),
+                      part == Part::Ball,     {}};
         m_series.push_back(std::move(series));
     };
     const auto addBoth = [&](Part part) {
@@ -261,15 +262,16 @@ std::optional<BodyPoint> PointPath::bodyOf(const Series& series, FrameIndex f, D
     return disturbed(series, *m, static_cast<std::uint64_t>(f.value) * 8 + kMarkKey, draw);
 }
 
-ImageVector PointPath::errorOf(const Series& series, const Mark& m, const LastingErrorAt& at, std::uint64_t noiseKey, Draw draw)
+ImageVector PointPath::errorOf(const Series& series, const Mark& m, std::uint64_t noiseKey, Draw draw) const
 {
     const auto normal = [&](std::uint64_t what, std::uint64_t key) {
         const auto mixed = Draw::mix(what, key);
         return ImageVector{draw.normal(mixed), draw.normal(mixed + 1)};
     };
     const ImageVector anew = normal(series.key, noiseKey) * m.sigma;
-    if (!hasLastingError(m.source))
+    if (!series.lasting || !hasLastingError(m.source))
         return anew;
+    const auto& at = (*series.lasting)[static_cast<std::size_t>(m.frame.value - m_repetition->m_firstMark.value)];
     const auto lasting = [&](std::uint64_t what) {
         const auto one = [&](std::int64_t number) { return normal(what, static_cast<std::uint64_t>(number) * 8 + kLastingKey); };
         return one(at.number) * at.earlier + one(at.number + 1) * at.later;
@@ -286,9 +288,9 @@ BodyPoint PointPath::disturbed(const Series& series, const Mark& m, std::uint64_
     if (draw.isBestEstimate())
         return scene.toBody(m.at);
 
-    const Repetition::Moment moment = m_repetition->momentOf(m.frame);
-    const ImagePoint p = m.sigma > 0 ? m.at + errorOf(series, m, moment.lasting, noiseKey, draw) : m.at;
+    const ImagePoint p = m.sigma > 0 ? m.at + errorOf(series, m, noiseKey, draw) : m.at;
     const Repetition::SceneError& e = m_repetition->sceneError(draw);
+    const Repetition::Moment moment = m_repetition->momentOf(m.frame);
     const double unturned = m_depth * ((*series.depths)[draw.number()].at(moment.cos, moment.sin) +
                                        e.travel.at(moment.progress) * m_repetition->m_heightUnits);
     const BodyPoint middle = m_repetition->m_middle;

@@ -46,11 +46,10 @@ private:
     std::map<Landmark, std::vector<Mark>> m_byLandmark;
     /// By draw: how far a landmark may lie off the plane of the scale, in body coordinates.
     const std::vector<Depth>& depthsOf(const Landmark&) const;
-    /// What a frame means for the errors that change over time.
+    /// What a frame means for the errors of depth.
     struct Moment {
         double cos = 1, sin = 0; ///< of the phase of kDepthPeriod
         double progress = 0;     ///< from the first key position to the last
-        LastingErrorAt lasting;
     };
     Moment momentOf(FrameIndex) const;
 
@@ -62,6 +61,7 @@ private:
     double m_cameraUnits = 8;              // how far the camera stands
     std::vector<Moment> m_moments;         // from the first mark's frame to the last one's
     FrameIndex m_firstMark;
+    LastingErrors m_lasting;
 };
 
 /// The path of one named point through a repetition, in body coordinates, under one draw of the errors.
@@ -94,16 +94,17 @@ private:
     struct Series {
         const std::vector<Mark>* marks = nullptr;
         std::uint64_t key = 0;
-        std::uint64_t limb = 0;                     // see limbOf
-        const std::vector<Depth>* depths = nullptr; // by draw: how far the point may lie off the plane of the scale
-        bool isStruck = false;                      // never smoothed
-        std::vector<Mark> smooth;                   // in frame order; empty: not smoothed
+        std::uint64_t limb = 0;                               // see limbOf
+        const std::vector<LastingErrorAt>* lasting = nullptr; // by frame from the first mark's; null: all are clicked
+        const std::vector<Depth>* depths = nullptr;           // by draw: how far the point may lie off the plane of the scale
+        bool isStruck = false;                                // never smoothed
+        std::vector<Mark> smooth;                             // in frame order; empty: not smoothed
         static const Mark* find(const std::vector<Mark>& inFrameOrder, FrameIndex);
     };
     std::optional<BodyPoint> markOn(FrameIndex, Draw) const;
     std::optional<ImagePoint> imageOnFrame(FrameIndex) const;
     std::optional<BodyPoint> bodyOf(const Series&, FrameIndex, Draw) const;
-    static ImageVector errorOf(const Series&, const Mark&, const LastingErrorAt&, std::uint64_t noiseKey, Draw);
+    ImageVector errorOf(const Series&, const Mark&, std::uint64_t noiseKey, Draw) const;
     BodyPoint disturbed(const Series&, const Mark&, std::uint64_t noiseKey, Draw) const;
     template <class Get> auto combine(Get get) const -> decltype(get(std::declval<const Series&>()));
     template <class Get> auto massCentre(Get get) const -> decltype(get(std::declval<const Series&>()));
