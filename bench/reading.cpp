@@ -2,6 +2,7 @@
 
 #include "core/marking_json.h"
 #include "core/review.h"
+#include "core/together.h"
 #include "support/markings.h"
 
 #include <benchmark/benchmark.h>
@@ -60,20 +61,29 @@ void coachsMarking(benchmark::State& state)
 {
     readWholePack(state, coachMarking());
 }
+/// What the program leaves behind.
+Marking everyFrameMarking()
+{
+    Marking m = test::simulated(test::pitch(View::Side, {"head_drop"})).truth;
+    for (auto& mark : m.marks) {
+        mark.source = Source::Network;
+        mark.sigma = 3;
+    }
+    return m;
+}
+
 void everyFrameMarked(benchmark::State& state)
 {
-    readWholePack(state, test::simulated(test::pitch(View::Side, {"head_drop"})).truth);
+    readWholePack(state, everyFrameMarking());
 }
 /// An evening's films at once: read and judged together, the markings already parsed.
 void twoHundredRepetitions(benchmark::State& state)
 {
-    const Marking one = test::simulated(test::pitch(View::Side, {"head_drop"})).truth;
+    const Marking one = everyFrameMarking();
     double seconds = 0;
     for (auto _ : state) {
         const double start = now();
-        std::vector<ReadRepetition> all;
-        for (int i = 0; i < 200; ++i)
-            all.push_back(readRepetition(test::pitchPack(), Repetition(one), {}));
+        const auto all = makeTogether(200, [&](std::size_t) { return readRepetition(test::pitchPack(), Repetition(one), {}); });
         benchmark::DoNotOptimize(calcReview(test::pitchPack(), all, {}));
         seconds += now() - start;
     }

@@ -559,17 +559,16 @@ QString plainName(const Landmark& l, Hand hand, const Pack* pack)
     if (l.side == BodySide::None)
         return l.part == Part::Reference ? QString::fromStdString(l.reference) : name;
     const bool isDominant = (l.side == BodySide::Right) == (hand == Hand::Right);
-    const bool isArm = l.part == Part::Shoulder || l.part == Part::Elbow || l.part == Part::Wrist || l.part == Part::Hand;
     const bool isHead = l.part == Part::Eye || l.part == Part::Ear;
     const QString side = l.side == BodySide::Left ? BenchSession::tr("left") : BenchSession::tr("right");
     if (isHead)
         return side + QLatin1Char(' ') + name;
     const auto toQt = [](const std::string& w) { return QString::fromStdString(w); };
     const bool isLead = isDominant == (pack && pack->leadIsDom());
-    const QString role = !isArm       ? (isLead ? BenchSession::tr("front") : BenchSession::tr("back"))
-                         : !pack      ? QString()
-                         : isDominant ? toQt(pack->domWord)
-                                      : toQt(pack->offWord);
+    const QString role = !isOfArm(l.part) ? (isLead ? BenchSession::tr("front") : BenchSession::tr("back"))
+                         : !pack          ? QString()
+                         : isDominant     ? toQt(pack->domWord)
+                                          : toQt(pack->offWord);
     return (role + QLatin1Char(' ') + name).trimmed() + QStringLiteral(" (") + side + QLatin1Char(')');
 }
 

@@ -1,5 +1,7 @@
 #include "app/judging.h"
 
+#include "core/together.h"
+
 #include <utility>
 
 namespace kestrel::app {
@@ -24,8 +26,14 @@ std::size_t ToJudge::marks() const
 Judged judge(ToJudge work)
 {
     Judged done;
+    std::vector<const ToRead*> unread;
     for (const auto& [id, given] : work.unread)
-        work.read[id] = readOf(work, given, Repetition(given.marking, work.clock));
+        unread.push_back(&given);
+    auto read = makeTogether(unread.size(),
+                             [&](std::size_t n) { return readOf(work, *unread[n], Repetition(unread[n]->marking, work.clock)); });
+    auto next = read.begin();
+    for (const auto& [id, given] : work.unread)
+        work.read[id] = std::move(*next++);
     const Repetition shown(work.shown.marking, work.clock);
     std::vector<ReadRepetition> all{readOf(work, work.shown, shown)};
     for (const auto& id : work.others)

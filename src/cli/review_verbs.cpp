@@ -3,8 +3,11 @@
 #include "core/marking_json.h"
 #include "core/pack_folder.h"
 #include "core/review.h"
+#include "core/together.h"
 
 #include <nlohmann/json.hpp>
+
+#include <map>
 
 namespace kestrel::cli {
 
@@ -60,11 +63,12 @@ Expected<Given> readGiven(const Words& words, bool mayRepeat)
     for (const auto& fault : given.options.notYetTaught)
         if (!given.pack.findFault(fault))
             return fail(ErrorCode::NotFound, "The pack has no fault \"" + fault + "\".", given.pack.file);
+    std::vector<Marking> markings;
+    std::map<std::size_t, Repetition> fromOtherSide;
     for (std::size_t i = 0; i < files.size(); ++i) {
-        const auto marking = loadOf(given.pack, files[i]);
+        auto marking = loadOf(given.pack, files[i]);
         if (!marking)
             return tl::unexpected(marking.error());
-        std::optional<Repetition> otherSide;
         if (i < otherSides.size()) {
             const auto other = loadOf(given.pack, otherSides[i]);
             if (!other)
@@ -74,11 +78,15 @@ Expected<Given> readGiven(const Words& words, bool mayRepeat)
                             "A " + plainWordsOf(other->scene.view) + " adds nothing to a " + plainWordsOf(marking->scene.view) +
                                 "; one has to be from the side, the other from the front or rear.",
                             otherSides[i], "/scene/view");
-            otherSide.emplace(*other);
+            fromOtherSide.emplace(i, Repetition(*other));
         }
-        given.repetitions.push_back(
-            readRepetition(given.pack, Repetition(*marking), given.options, otherSide ? &*otherSide : nullptr));
+        markings.push_back(std::move(*marking));
     }
+    given.repetitions = makeTogether(markings.size(), [&](std::size_t n) {
+        const auto other = fromOtherSide.find(n);
+        return readRepetition(given.pack, Repetition(markings[n]), given.options,
+                              other != fromOtherSide.end() ? &other->second : nullptr);
+    });
     return given;
 }
 

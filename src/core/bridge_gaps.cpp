@@ -1,7 +1,5 @@
 #include "core/bridge_gaps.h"
 
-#include "core/lasting_error.h"
-
 #include <algorithm>
 #include <array>
 
@@ -9,9 +7,9 @@ namespace kestrel {
 
 namespace {
 
-constexpr double kBridged = 0.05; // seconds between the marks beside the gap; a little more, since clocks are not even
-constexpr double kSlack = 1e-3;
-constexpr double kBendUnsure = 0.5;
+constexpr double kBridged = 0.05;   // seconds between the marks beside the gap
+constexpr double kSlack = 1e-3;     // seconds more: clocks are not even
+constexpr double kBendUnsure = 0.5; // of what the way bends
 
 /// Two marks before a gap and two behind it, with their times.
 struct Shores {
@@ -42,7 +40,7 @@ std::optional<Shores> shoresOf(const std::vector<Mark>& marks, std::size_t befor
     for (std::size_t i = 0; i < 4; ++i) {
         const Mark& m = marks[before - 1 + i];
         const auto time = clock.timeOf(m.frame);
-        if (!time || !hasLastingError(m.source))
+        if (!time || !isByProgram(m.source))
             return std::nullopt;
         s.at[i] = m.at;
         s.seconds[i] = time->seconds;

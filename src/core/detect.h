@@ -23,7 +23,8 @@ struct Detection {
 ///
 /// Extremes and peaks are refined by the parabola through three frames. "Still", "lands", "leaves" and "come apart" are the
 /// first instant at which a threshold is passed (speeds as shares of the point's own top speed, places as shares of
-/// standing height, see detect.cpp), placed between the two frames by straight interpolation.
+/// standing height, see detect.cpp), placed between the two frames by straight interpolation. What is never marked near each
+/// other does not come apart.
 ///
 /// \param roughness  how much wider the thresholds are than for marks set with care: what a network saw trembles. Where a wider
 /// one is passed earlier or later, the instant is traced back or on to where the careful one would be.

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <array>
 #include <cmath>
 #include <cstdint>
 #include <numbers>
@@ -34,6 +35,10 @@ public:
         const double b = static_cast<double>(h & 0xffffffffu) * 0x1p-32;
         return std::sqrt(-2.0 * std::log(a)) * std::cos(2.0 * std::numbers::pi * b);
     }
+
+    /// Two of them that know nothing of each other, in 4096 equally likely steps: several times as quick, for what is drawn at
+    /// every mark.
+    std::array<double, 2> normalPair(std::uint64_t what) const;
 
     static constexpr std::uint64_t mix(std::uint64_t x)
     {

@@ -49,6 +49,15 @@ struct Landmark {
     auto operator<=>(const Landmark&) const = default;
 };
 
+constexpr bool isOfArm(Part p)
+{
+    return p == Part::Shoulder || p == Part::Elbow || p == Part::Wrist || p == Part::Hand;
+}
+constexpr bool isOfLeg(Part p)
+{
+    return p == Part::Hip || p == Part::Knee || p == Part::Ankle || p == Part::Heel || p == Part::Toe;
+}
+
 /// True for parts of which a body has a left and a right one.
 bool isPaired(Part);
 /// The word used in files: "shoulder", "implement.tip".

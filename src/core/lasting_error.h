@@ -1,5 +1,6 @@
 #pragma once
 
+#include "core/draw.h"
 #include "core/marking.h"
 #include "core/time.h"
 
@@ -20,48 +21,36 @@ inline constexpr double kErrorLasts = 1;    // seconds, the same at rest
 inline constexpr double kErrorAnew = 0.06;  // of its variance: what is new on every picture
 inline constexpr double kLimbShare = 0.4;   // of what lasts: what all of a limb have in common
 
-constexpr bool hasLastingError(Source s)
-{
-    return s == Source::Network || s == Source::Tracked;
-}
-
-/// A number for the arm or leg that a landmark belongs to; 0: none.
-constexpr std::uint64_t limbOf(const Landmark& l)
-{
-    const Part p = l.part;
-    const bool isArm = p == Part::Shoulder || p == Part::Elbow || p == Part::Wrist || p == Part::Hand;
-    const bool isLeg = p == Part::Hip || p == Part::Knee || p == Part::Ankle || p == Part::Heel || p == Part::Toe;
-    if (l.side == BodySide::None || !(isArm || isLeg))
-        return 0;
-    return 1 + (l.side == BodySide::Left ? 1U : 0U) + (isLeg ? 2U : 0U);
-}
-
-/// On a picture: between which two of its errors it is, and how much of either. The squares of the shares add up to one, so
-/// that it is as large in between.
-struct LastingErrorAt {
-    std::int64_t number = 0; ///< of the earlier one
-    double earlier = 1, later = 0;
-
-    /// \param passed  how many of them it has gone through
-    static LastingErrorAt after(double passed);
-};
-
-/// Where the errors of all landmarks that a program marked are, on every picture; a limb goes through its errors as one, as far
-/// as its joints move on average.
-class LastingErrors {
+/// What the errors of one landmark that a program marked are on every picture, as one draw has them. Between two of those that it
+/// goes through it is as large: the squares of their shares add up to one.
+class LastingError {
 public:
-    LastingErrors() = default;
-    /// \param marks  by landmark, frames rising
-    /// \param first  frame of the first entry \param count  of frames \param height  of the standing athlete, pixels
-    LastingErrors(const std::map<Landmark, std::vector<Mark>>& marks, const FrameClock&, FrameIndex first, std::size_t count,
-                  double height);
+    /// How many errors it has gone through on each picture.
+    using Course = std::vector<double>;
 
-    /// By frame from the first. Null: no program marked anything of it.
-    const std::vector<LastingErrorAt>* of(const Landmark&) const;
+    LastingError(const Landmark&, const Course&);
+
+    /// In standard deviations, to the right and down. \param picture  of the course
+    ImageVector on(std::size_t picture, Draw) const;
 
 private:
-    std::map<std::uint64_t, std::vector<LastingErrorAt>> m_limbs;
-    std::map<Landmark, std::vector<LastingErrorAt>> m_others;
+    /// Between which two, the earlier one's number, and how much of either.
+    struct Place {
+        std::size_t number = 0;
+        double earlier = 1, later = 0;
+    };
+    std::vector<Place> m_places;
+    std::vector<ImageVector> m_errors; // by number, then by draw
 };
+
+/// For each landmark of which a program marked anything; a limb goes through its errors as one, as far as its joints move on
+/// average.
+/// \param marks  by landmark, frames rising
+/// \param first  frame of the first picture \param count  of pictures \param height  of the standing athlete, pixels
+std::map<Landmark, LastingError> lastingErrors(const std::map<Landmark, std::vector<Mark>>& marks, const FrameClock&,
+                                               FrameIndex first, std::size_t count, double height);
+
+/// What random numbers of a landmark come from (see draw.h).
+std::uint64_t keyOf(const Landmark&);
 
 } // namespace kestrel

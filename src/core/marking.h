@@ -41,6 +41,11 @@ enum class TargetDirection { Left, Right, Away, Toward };
 
 /// Who or what made a mark or an event. Ordered by trust: a later one never replaces an earlier one.
 enum class Source { Coach, Tracked, Network, Simulated };
+/// Whether a program saw it on film.
+constexpr bool isByProgram(Source s)
+{
+    return s == Source::Tracked || s == Source::Network;
+}
 
 /// A known length at the athlete's distance.
 struct Scale {

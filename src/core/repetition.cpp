@@ -31,7 +31,7 @@ constexpr double kTrunkShare = 0.497, kHeadShare = 0.081;
 constexpr Part kMassParts[] = {Part::Ear, Part::Shoulder, Part::Elbow, Part::Wrist,
                                Part::Hip, Part::Knee,     Part::Ankle, Part::Toe};
 
-constexpr std::uint64_t kYawKey = 1, kRollKey = 2, kScaleKey = 3, kMarkKey = 5, kLastingKey = 6, kLimbKey = 7, kMassKey = 9;
+constexpr std::uint64_t kYawKey = 1, kRollKey = 2, kScaleKey = 3, kMarkKey = 5, kMassKey = 9; // 6, 7: lasting_error.cpp
 
 } // namespace
 
@@ -57,10 +57,10 @@ Repetition::Repetition(Marking marking, FrameClock clock)
             std::sort(list.begin(), list.end(), isEarlier);
     for (auto& [landmark, list] : m_byLandmark)
         bridgeGaps(list, m_clock);
-    drawSceneErrors();
+    prepareErrors();
 }
 
-void Repetition::drawSceneErrors()
+void Repetition::prepareErrors()
 {
     const double height = m_marking.athlete.heightMetres.value_or(kUsualHeight);
     m_unitsPerMetre = m_frame.hasScale() ? 1.0 : static_cast<double>(m_marking.film.height) / (2 * height);
@@ -85,7 +85,7 @@ void Repetition::drawSceneErrors()
                 {std::cos(phase), std::sin(phase), end > begin ? (static_cast<double>(f) - begin) / (end - begin) : 0});
         }
         const double pixels = (m_frame.toBody({0, 1}) - m_frame.toBody({0, 0})).length();
-        m_lasting = LastingErrors(m_byLandmark, m_clock, m_firstMark, m_moments.size(), m_heightUnits / pixels);
+        m_lasting = lastingErrors(m_byLandmark, m_clock, m_firstMark, m_moments.size(), m_heightUnits / pixels);
     }
     for (const auto& [landmark, list] : m_byLandmark)
         for (std::uint32_t n = 0; n <= kDraws; ++n)
@@ -144,12 +144,14 @@ PointPath::PointPath(const Repetition& repetition, const PointRole& role, double
 {
     const auto add = [&](Part part, BodySide side, const std::string& reference = {}) {
         const Landmark l{part, side, reference};
-        const auto key =
-            Draw::mix(static_cast<std::uint64_t>(part) * 4 + static_cast<std::uint64_t>(side), Draw::keyOf(reference));
+        const auto lasting = repetition.m_lasting.find(l);
         // a ball that is struck turns within a picture: its way has a corner that smoothing would cut
-        Series series{&repetition.marksOf(l), key, limbOf(l), repetition.m_lasting.of(l), &repetition.depthsOf(l),
-                      part == Part::Ball,     {}};
-        m_series.push_back(std::move(series));
+        m_series.push_back({.marks = &repetition.marksOf(l),
+                            .key = keyOf(l),
+                            .lasting = lasting != repetition.m_lasting.end() ? &lasting->second : nullptr,
+                            .depths = &repetition.depthsOf(l),
+                            .isStruck = part == Part::Ball,
+                            .smooth = {}});
     };
     const auto addBoth = [&](Part part) {
         add(part, BodySide::Left);
@@ -264,22 +266,12 @@ std::optional<BodyPoint> PointPath::bodyOf(const Series& series, FrameIndex f, D
 
 ImageVector PointPath::errorOf(const Series& series, const Mark& m, std::uint64_t noiseKey, Draw draw) const
 {
-    const auto normal = [&](std::uint64_t what, std::uint64_t key) {
-        const auto mixed = Draw::mix(what, key);
-        return ImageVector{draw.normal(mixed), draw.normal(mixed + 1)};
-    };
-    const ImageVector anew = normal(series.key, noiseKey) * m.sigma;
-    if (!series.lasting || !hasLastingError(m.source))
-        return anew;
-    const auto& at = (*series.lasting)[static_cast<std::size_t>(m.frame.value - m_repetition->m_firstMark.value)];
-    const auto lasting = [&](std::uint64_t what) {
-        const auto one = [&](std::int64_t number) { return normal(what, static_cast<std::uint64_t>(number) * 8 + kLastingKey); };
-        return one(at.number) * at.earlier + one(at.number + 1) * at.later;
-    };
-    ImageVector all = lasting(series.key);
-    if (series.limb > 0)
-        all = all * std::sqrt(1 - kLimbShare) + lasting(Draw::mix(kLimbKey, series.limb)) * std::sqrt(kLimbShare);
-    return anew * std::sqrt(kErrorAnew) + all * (m.sigma * std::sqrt(1 - kErrorAnew));
+    const auto [right, down] = draw.normalPair(Draw::mix(series.key, noiseKey));
+    const ImageVector anew{right, down};
+    if (!series.lasting || !isByProgram(m.source))
+        return anew * m.sigma;
+    const auto picture = static_cast<std::size_t>(m.frame.value - m_repetition->m_firstMark.value);
+    return (anew * std::sqrt(kErrorAnew) + series.lasting->on(picture, draw) * std::sqrt(1 - kErrorAnew)) * m.sigma;
 }
 
 BodyPoint PointPath::disturbed(const Series& series, const Mark& m, std::uint64_t noiseKey, Draw draw) const
@@ -320,7 +312,7 @@ void PointPath::smooth(FramePosition from, FramePosition to)
         std::vector<double> noise;
         series.smooth = smoothedMarks(marks, m_repetition->clock(), kSmoothReach, &noise);
         for (std::size_t i = 0; i < noise.size(); ++i) { // what lasts is not smoothed away
-            const double anew = hasLastingError(series.smooth[i].source) ? kErrorAnew : 1;
+            const double anew = isByProgram(series.smooth[i].source) ? kErrorAnew : 1;
             series.smooth[i].sigma *= std::sqrt(1 - anew + anew * noise[i] * noise[i]);
         }
     }

@@ -37,7 +37,7 @@ public:
     const SceneError& sceneError(Draw draw) const { return m_sceneErrors[draw.number()]; }
 
 private:
-    void drawSceneErrors();
+    void prepareErrors();
     friend class PointPath;
 
     Marking m_marking;
@@ -61,7 +61,7 @@ private:
     double m_cameraUnits = 8;              // how far the camera stands
     std::vector<Moment> m_moments;         // from the first mark's frame to the last one's
     FrameIndex m_firstMark;
-    LastingErrors m_lasting;
+    std::map<Landmark, LastingError> m_lasting;
 };
 
 /// The path of one named point through a repetition, in body coordinates, under one draw of the errors.
@@ -94,11 +94,10 @@ private:
     struct Series {
         const std::vector<Mark>* marks = nullptr;
         std::uint64_t key = 0;
-        std::uint64_t limb = 0;                               // see limbOf
-        const std::vector<LastingErrorAt>* lasting = nullptr; // by frame from the first mark's; null: all are clicked
-        const std::vector<Depth>* depths = nullptr;           // by draw: how far the point may lie off the plane of the scale
-        bool isStruck = false;                                // never smoothed
-        std::vector<Mark> smooth;                             // in frame order; empty: not smoothed
+        const LastingError* lasting = nullptr;      // null: all are clicked
+        const std::vector<Depth>* depths = nullptr; // by draw: how far the point may lie off the plane of the scale
+        bool isStruck = false;                      // never smoothed
+        std::vector<Mark> smooth;                   // in frame order; empty: not smoothed
         static const Mark* find(const std::vector<Mark>& inFrameOrder, FrameIndex);
     };
     std::optional<BodyPoint> markOn(FrameIndex, Draw) const;

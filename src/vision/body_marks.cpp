@@ -8,7 +8,6 @@
 #include <cstdint>
 #include <limits>
 #include <map>
-#include <span>
 
 namespace kestrel::vision {
 
@@ -52,7 +51,7 @@ constexpr std::size_t kCount = std::size(kSeats);
 constexpr double kHidden = 0.5; // less visible than that: something is in front of it
 // How much wider the sigma of a point is that is hidden: an arm may be anywhere, a leg is known by what is above and below.
 constexpr double kUnsure = 2.8, kUnsureLeg = 1.25, kUnsureHip = 2;
-constexpr double kUnblurred = 0.87; // of the sigma, on a fast film: its pictures are exposed for a shorter time
+constexpr double kFastShare = 0.87; // of the sigma, on a fast film: as films of 120 pictures a second showed
 constexpr double kLegShare = 0.491;
 // The way of a point that the network only guesses counts that share of one that is seen; to come into sight or out of it, so
 // many trunk lengths.
@@ -103,24 +102,23 @@ double distance(ImagePoint a, ImagePoint b)
 
 /// Paired landmarks follow each other in the list, the left one first. The network takes arms and legs for each other now
 /// and then, each limb as a whole.
-constexpr Part kArm[] = {Part::Shoulder, Part::Elbow, Part::Wrist, Part::Hand};
-constexpr Part kLeg[] = {Part::Hip, Part::Knee, Part::Ankle, Part::Heel, Part::Toe};
+using IsOfLimb = bool (*)(Part);
 
 double unsureOf(Part part)
 {
     if (part == Part::Hip)
         return kUnsureHip;
-    return std::find(std::begin(kLeg), std::end(kLeg), part) == std::end(kLeg) ? kUnsure : kUnsureLeg;
+    return isOfLeg(part) ? kUnsureLeg : kUnsure;
 }
 
-bool isLeftOf(const Seat& seat, std::span<const Part> limb)
+bool isLeftOf(const Seat& seat, IsOfLimb isOfLimb)
 {
-    return seat.side == L && std::find(limb.begin(), limb.end(), seat.part) != limb.end();
+    return seat.side == L && isOfLimb(seat.part);
 }
 
 /// How far the landmarks of a limb, both sides, go from one picture to the next, pixels; guesses jump, so that they count less.
 /// \param fade  what it counts when a point comes into sight or out of it, pixels
-double wayOf(const Seen& from, const Seen& to, std::span<const Part> limb, double fade, bool isCrossed)
+double wayOf(const Seen& from, const Seen& to, IsOfLimb isOfLimb, double fade, bool isCrossed)
 {
     const auto between = [&](std::size_t a, std::size_t b) {
         return std::lerp(kGuess, 1, std::min(from.visible[a], to.visible[b])) * distance(from.at[a], to.at[b]) +
@@ -128,15 +126,15 @@ double wayOf(const Seen& from, const Seen& to, std::span<const Part> limb, doubl
     };
     double way = 0;
     for (std::size_t n = 0; n < kCount; ++n)
-        if (isLeftOf(kSeats[n], limb))
+        if (isLeftOf(kSeats[n], isOfLimb))
             way += between(n, isCrossed ? n + 1 : n) + between(n + 1, isCrossed ? n : n + 1);
     return way;
 }
 
-void swapSides(Seen& s, std::span<const Part> limb)
+void swapSides(Seen& s, IsOfLimb isOfLimb)
 {
     for (std::size_t n = 0; n < kCount; ++n)
-        if (isLeftOf(kSeats[n], limb)) {
+        if (isLeftOf(kSeats[n], isOfLimb)) {
             std::swap(s.at[n], s.at[n + 1]);
             std::swap(s.visible[n], s.visible[n + 1]);
         }
@@ -149,7 +147,7 @@ struct SideCost {
 
 /// A limb whose sides the network may have taken for each other, and for how long its places tell them apart.
 struct Limb {
-    std::span<const Part> parts;
+    IsOfLimb has;
     double placed = 0; ///< seconds in which two limbs do not change places, though they may cross; 0: they do
 };
 
@@ -169,8 +167,7 @@ void mendSides(std::vector<std::optional<Seen>>& all, const Limb& limb, double t
     std::vector<std::vector<std::uint16_t>> before(all.size(), std::vector<std::uint16_t>(states, 0));
     for (std::size_t i = 0; i < all.size(); ++i) {
         const auto way = [&](std::size_t back, bool isCrossed) {
-            return i >= back && all[i] && all[i - back] ? wayOf(*all[i - back], *all[i], limb.parts, kFade * trunk, isCrossed)
-                                                        : 0;
+            return i >= back && all[i] && all[i - back] ? wayOf(*all[i - back], *all[i], limb.has, kFade * trunk, isCrossed) : 0;
         };
         const double next[2]{way(1, false), way(1, true)};
         const double placed[2]{reach > 0 ? way(reach, false) / static_cast<double>(reach) : 0,
@@ -193,7 +190,7 @@ void mendSides(std::vector<std::optional<Seen>>& all, const Limb& limb, double t
     auto state = static_cast<std::size_t>(std::min_element(cost.begin(), cost.end()) - cost.begin());
     for (std::size_t i = all.size(); i-- > 0;) {
         if (state / ages == 1 && all[i])
-            swapSides(*all[i], limb.parts);
+            swapSides(*all[i], limb.has);
         state = before[i][state];
     }
 }
@@ -235,13 +232,13 @@ void tellSidesApart(std::vector<std::optional<Seen>>& all, double trunk, double 
 {
     // what the network says most of the time counts as right, so that every swapped picture costs something
     std::vector<SideCost> costs(all.size(), {0, kSwapCost * trunk * interval});
-    mendSides(all, {kLeg, kFeetStay}, trunk, interval, costs);
+    mendSides(all, {isOfLeg, kFeetStay}, trunk, interval, costs);
     for (std::size_t i = 0; i < all.size(); ++i) {
         const double together = all[i] ? facingTogether(*all[i], trunk) : 0;
         const double twist = kTwistCost * trunk * interval * std::max(0.0, std::abs(together) - kFacingSeen);
         (together < 0 ? costs[i].asSeen : costs[i].swapped) += twist;
     }
-    mendSides(all, {kArm, 0}, trunk, interval, costs);
+    mendSides(all, {isOfArm, 0}, trunk, interval, costs);
 }
 
 /// Where one landmark was seen, by picture.
@@ -301,7 +298,7 @@ std::vector<Mark> bodyMarks(const PoseTrack& track, const FrameClock& clock)
         all.push_back(pose ? std::optional(seenIn(*pose)) : std::nullopt);
     const double trunk = trunkLength(all), interval = clock.meanInterval();
     const bool isFast = interval > 0 && interval <= kSmoothReach / 2;
-    const double usual = trunk * sigmaOf(track.by) * (isFast ? kUnblurred : 1);
+    const double usual = trunk * sigmaOf(track.by) * (isFast ? kFastShare : 1);
     tellSidesApart(all, trunk, interval);
     const std::size_t longestSlip =
         interval > 0 ? std::max<std::size_t>(1, static_cast<std::size_t>(kSlipLasts / interval + 0.5)) : 1;

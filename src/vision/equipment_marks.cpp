@@ -1,9 +1,9 @@
 #include "vision/equipment_marks.h"
 
+#include "core/together.h"
 #include "media/film.h"
 #include "vision/ball_finder.h"
 #include "vision/body_marks.h"
-#include "vision/together.h"
 
 #include <atomic>
 #include <cmath>

@@ -1,7 +1,7 @@
 #include "vision/implement_finder.h"
 
+#include "core/together.h"
 #include "vision/face_finder.h"
-#include "vision/together.h"
 
 #include <opencv2/imgproc.hpp>
 

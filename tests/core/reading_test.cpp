@@ -51,6 +51,7 @@ private slots:
     void uncertainty_markErrors_matchTheFormula();
     void uncertainty_halfAFrame_matchesTheFormula();
     void uncertainty_sameMarking_sameAnswer();
+    void uncertainty_withoutAClock_isThatOfEvenPictures();
     void uncertainty_moreMarkError_isLarger();
     void uncertainty_isNeverNotANumber();
     void instant_markedOnEveryPicture_isReadFromTheMarksAround_data();
@@ -187,6 +188,13 @@ void ReadingTest::uncertainty_sameMarking_sameAnswer()
     Marking shuffled = m;
     std::reverse(shuffled.marks.begin(), shuffled.marks.end());
     QVERIFY(calcReadings(pitchPack(), Repetition(shuffled), {}) == once);
+}
+
+void ReadingTest::uncertainty_withoutAClock_isThatOfEvenPictures()
+{
+    const Marking m = simulated(pitch()).truth;
+    const Repetition given(m, evenClock(m.film.frames, m.clock.capture));
+    QVERIFY(calcReadings(pitchPack(), Repetition(m), {}) == calcReadings(pitchPack(), given, {}));
 }
 
 void ReadingTest::uncertainty_moreMarkError_isLarger()
