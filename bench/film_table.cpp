@@ -24,9 +24,9 @@ struct Judged {
     Review proposed, placed;
 };
 
-std::optional<Judged> judge(const sim::SimulateOptions& o, const Pack& pack, const std::string& file)
+std::optional<Judged> judge(const sim::SimulateOptions& o, const Pack& pack, const std::string& file, vision::BodyNetwork body)
 {
-    const auto film = bench::markedFilm(o, pack, file);
+    const auto film = bench::markedFilm(o, pack, file, body);
     if (!film || film->seen == 0)
         return std::nullopt;
     Marking m = film->truth.truth; // scale and view are the coach's
@@ -67,34 +67,38 @@ struct Row {
 
 } // namespace
 
+/// Arguments: as marking_table.cpp.
 int main(int argc, char** argv)
 {
     qputenv("QT_QPA_PLATFORM", "offscreen");
     const QGuiApplication application(argc, argv);
-    const std::string only = argc > 1 ? argv[1] : "";
+    const std::string only = argc > 1 ? argv[1] : "all";
+    const auto body = bench::networkOf(argc, argv);
+    if (!body)
+        return 1;
     const QTemporaryDir folder;
     const std::string file = (folder.path() + QStringLiteral("/clip.mp4")).toStdString();
-    std::printf(
-        "# From film to judgement without a click\n\n"
-        "Made by `./kestrel tables`: each fault at %.1f, right-handed, 60 pictures a second at 1280x720 (120 where its "
-        "first measure asks for more), painted from where its first measure is read, marked by the\nprogram and judged with the "
-        "known length and the view the coach gave: once with "
-        "the key positions the program proposed and "
-        "once with those\na coach placed. From above it proposes only a first move.\n\n"
-        "*Called*: goal 80 %%. *Falsely off*: readings off on films of the faultless athlete, goal at most 5 %%, of how "
-        "many that were read.\n\n"
-        "| skill | faults | called, %% | called, positions placed, %% | falsely off, %% | falsely off, positions placed, "
-        "%% |\n|---|---|---|---|---|---|\n",
-        kAmount);
+    std::printf("# From film to judgement without a click\n\n"
+                "Made by `./kestrel tables`: each fault at %.1f, right-handed, 60 pictures a second at 1280x720 (120 where its "
+                "first measure asks for more), painted from where its first measure is read, marked by the\nprogram with the %s "
+                "network and judged with the "
+                "known length and the view the coach gave: once with "
+                "the key positions the program proposed and "
+                "once with those\na coach placed. From above it proposes only a first move.\n\n"
+                "*Called*: goal 80 %%. *Falsely off*: readings off on films of the faultless athlete, goal at most 5 %%, of how "
+                "many that were read.\n\n"
+                "| skill | faults | called, %% | called, positions placed, %% | falsely off, %% | falsely off, positions placed, "
+                "%% |\n|---|---|---|---|---|---|\n",
+                kAmount, std::string(vision::wordOf(*body)).c_str());
     Row all;
     const bool isWhole = bench::eachSkill([&](const sim::SimSkill& skill, const Pack& pack) {
-        if (!only.empty() && only != skill.id)
+        if (only != "all" && only != skill.id)
             return;
         Row row;
         sim::SimulateOptions o = bench::filmOf(skill, kSeed, kRate);
         for (const View view : {View::Side, View::Rear}) {
             o.camera.view = view;
-            if (const auto judged = judge(o, pack, file)) {
+            if (const auto judged = judge(o, pack, file, *body)) {
                 countOff(judged->proposed, row.off);
                 countOff(judged->placed, row.offPlaced);
             }
@@ -107,7 +111,7 @@ int main(int argc, char** argv)
             o.frameRate = main->minRate > kRate ? std::max(kSlowMotion, main->minRate) : kRate;
             o.motion.faults = {{f.id, kAmount}};
             const auto names = bench::withCauses(bench::namesOf(f, pack), pack);
-            const auto judged = judge(o, pack, file);
+            const auto judged = judge(o, pack, file, *body);
             row.called.add(judged && bench::isCalled(judged->proposed, names));
             row.calledPlaced.add(judged && bench::isCalled(judged->placed, names));
         }

@@ -228,12 +228,10 @@ int main(int argc, char** argv)
 {
     qputenv("QT_QPA_PLATFORM", "offscreen");
     const QGuiApplication application(argc, argv);
-    const std::string only = argc > 1 ? argv[1] : "all", network = argc > 2 ? argv[2] : "usual";
-    const auto body = vision::findBodyNetwork(network);
-    if (!body) {
-        std::cerr << "No network is called " << network << ".\n";
+    const std::string only = argc > 1 ? argv[1] : "all";
+    const auto body = bench::networkOf(argc, argv);
+    if (!body)
         return 1;
-    }
     const QTemporaryDir folder;
     std::printf(
         "# How well the program marks by itself\n\n"
@@ -254,7 +252,7 @@ int main(int argc, char** argv)
         "pictures (98).\n\n"
         "| film | seen, %% | error | within, %% | in plane | angles | honest, %% | positions, %% | +-1, %% | +-2, %% |\n"
         "|---|---|---|---|---|---|---|---|---|---|\n",
-        kRate, network.c_str(), kInPlaneDegrees);
+        kRate, std::string(vision::wordOf(*body)).c_str(), kInPlaneDegrees);
     Score all;
     std::map<std::string, Score> byPart;
     std::vector<std::pair<std::string, Things>> tips, balls;

@@ -31,9 +31,20 @@ struct MarkedFilm {
     std::vector<Mark> marks;
 };
 
+/// The network that a table's second argument names: "quick", "usual" or "thorough"; the usual one when there is none.
+/// Empty, with the reason on standard error, when none is called so.
+inline std::optional<vision::BodyNetwork> networkOf(int argc, char** argv)
+{
+    const std::string word = argc > 2 ? argv[2] : "usual";
+    const auto network = vision::findBodyNetwork(word);
+    if (!network)
+        std::cerr << "No network is called " << word << ".\n";
+    return network;
+}
+
 /// Paints it into that file. Empty, with the reason on standard error, when it cannot be painted.
 inline std::optional<MarkedFilm> markedFilm(const sim::SimulateOptions& o, const Pack& pack, const std::string& file,
-                                            vision::BodyNetwork body = vision::BodyNetwork::Usual)
+                                            vision::BodyNetwork body)
 {
     auto s = sim::simulate(o);
     const auto saved = s ? sim::saveClip(*s, file) : Expected<void>(tl::unexpected(s.error()));
@@ -48,7 +59,8 @@ inline std::optional<MarkedFilm> markedFilm(const sim::SimulateOptions& o, const
     options.body = body;
     if (const auto track = vision::trackPose(file, options)) {
         film.seen = track->seen();
-        film.marks = vision::filmMarks(file, *track, pack, film.truth.truth.athlete.hand, film.clock, {FrameIndex(0), FrameIndex(frames - 1), {}, {}, {}});
+        film.marks = vision::filmMarks(file, *track, pack, film.truth.truth.athlete.hand, film.clock,
+                                       {FrameIndex(0), FrameIndex(frames - 1), {}, {}, {}});
     }
     return film;
 }
