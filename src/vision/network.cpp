@@ -224,7 +224,7 @@ private:
 
 class Network::Impl {
 public:
-    Model model; // the library keeps pointers to the weights
+    std::shared_ptr<const Model> model; // the library keeps pointers to the weights
     Runtime runtime;
     std::vector<Port> ports;
     /// Each output is a port, or is put together from several after each run.
@@ -233,6 +233,31 @@ public:
         std::vector<float> joined;
     };
     std::vector<Output> outputs;
+
+    /// Null: it cannot be built.
+    static std::unique_ptr<Impl> make(std::shared_ptr<const Model> model)
+    {
+        Builder builder(*model);
+        if (!builder.build())
+            return nullptr;
+        auto impl = std::make_unique<Impl>();
+        impl->model = std::move(model);
+        impl->runtime = builder.takeRuntime();
+        impl->ports = builder.takePorts();
+        for (const auto& parts : builder.outputs())
+            impl->outputs.push_back({parts, impl->joined(parts)});
+        return impl;
+    }
+
+    std::vector<float> joined(const std::vector<std::size_t>& parts) const
+    {
+        std::vector<float> all;
+        if (parts.size() > 1)
+            for (const auto part : parts)
+                all.insert(all.end(), ports[part].values.begin(),
+                           ports[part].values.begin() + static_cast<std::ptrdiff_t>(ports[part].size));
+        return all;
+    }
 };
 
 Network::Network(std::unique_ptr<Impl> impl) : m_impl(std::move(impl)) {}
@@ -249,19 +274,18 @@ Expected<Network> Network::load(const std::string& file)
         return fail(ErrorCode::BadArgument, "This processor cannot run networks.", file);
     if (model->inputs.size() != 1)
         return fail(ErrorCode::BadArgument, "This network takes other inputs than one picture.", file);
-    auto impl = std::make_unique<Impl>();
-    impl->model = std::move(*model);
-    Builder builder(impl->model);
-    if (!builder.build())
+    auto impl = Impl::make(std::make_shared<const Model>(std::move(*model)));
+    if (!impl)
         return fail(ErrorCode::BadArgument, "This network asks for what cannot be computed here.", file);
-    impl->runtime = builder.takeRuntime();
-    impl->ports = builder.takePorts();
-    for (const auto& parts : builder.outputs())
-        impl->outputs.push_back({parts, {}});
-    Network network(std::move(impl));
-    if (!network.run()) // gives every output its size as well
-        return fail(ErrorCode::BadArgument, "This network asks for what cannot be computed here.", file);
-    return network;
+    return Network(std::move(impl));
+}
+
+Expected<Network> Network::another() const
+{
+    auto impl = Impl::make(m_impl->model);
+    if (!impl)
+        return fail(ErrorCode::BadArgument, "There is not enough memory for another network.");
+    return Network(std::move(impl));
 }
 
 std::span<float> Network::input()
@@ -274,15 +298,8 @@ bool Network::run()
 {
     if (xnn_invoke_runtime(m_impl->runtime.get()) != xnn_status_success)
         return false;
-    for (auto& o : m_impl->outputs) {
-        if (o.parts.size() < 2)
-            continue;
-        o.joined.clear();
-        for (const auto part : o.parts) {
-            const Port& p = m_impl->ports[part];
-            o.joined.insert(o.joined.end(), p.values.begin(), p.values.begin() + static_cast<std::ptrdiff_t>(p.size));
-        }
-    }
+    for (auto& o : m_impl->outputs)
+        o.joined = m_impl->joined(o.parts);
     return true;
 }
 

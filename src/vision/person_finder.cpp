@@ -99,6 +99,14 @@ Expected<PersonFinder> PersonFinder::load(const std::string& file)
     return PersonFinder(std::move(*network));
 }
 
+Expected<PersonFinder> PersonFinder::another() const
+{
+    auto network = m_network.another();
+    if (!network)
+        return tl::unexpected(network.error());
+    return PersonFinder(std::move(*network));
+}
+
 std::vector<Person> PersonFinder::find(const media::Picture& whole)
 {
     const double side = std::max(whole.size.width, whole.size.height);

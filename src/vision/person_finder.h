@@ -17,6 +17,8 @@ class PersonFinder {
 public:
     /// Errors: those of Network::load; BadArgument when the network is another one.
     static Expected<PersonFinder> load(const std::string& file);
+    /// The same for another thread, as Network::another().
+    Expected<PersonFinder> another() const;
 
     /// The largest first. \param within  the part of the picture that is looked at, an upright square
     std::vector<Person> find(const media::Picture&, const Region& within);

@@ -57,6 +57,14 @@ Expected<PoseReader> PoseReader::load(const std::string& file)
     return PoseReader(std::move(*network));
 }
 
+Expected<PoseReader> PoseReader::another() const
+{
+    auto network = m_network.another();
+    if (!network)
+        return tl::unexpected(network.error());
+    return PoseReader(std::move(*network));
+}
+
 std::optional<Pose> PoseReader::read(const media::Picture& picture, const Region& region)
 {
     sample(picture, region, kSide, Beyond::Border, 0, 1, m_network.input());

@@ -65,6 +65,8 @@ class PoseReader {
 public:
     /// Errors: those of Network::load; BadArgument when the network is another one.
     static Expected<PoseReader> load(const std::string& file);
+    /// The same for another thread, as Network::another().
+    Expected<PoseReader> another() const;
 
     /// Empty: nobody there.
     std::optional<Pose> read(const media::Picture&, const Region&);

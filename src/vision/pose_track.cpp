@@ -3,10 +3,8 @@
 #include "media/file_digest.h"
 #include "media/film.h"
 #include "vision/person_finder.h"
-#include "vision/together.h"
 
 #include <algorithm>
-#include <array>
 #include <atomic>
 #include <filesystem>
 #include <fstream>
@@ -20,6 +18,7 @@ namespace kestrel::vision {
 namespace {
 
 constexpr std::int64_t kLeastStretch = 30;
+constexpr double kDecoding = 0.05; // a picture, of what looking at it takes as well
 // The finder's region is rough, and the first bodies read in it may be: after so many pictures it has settled, and where it was
 // another size by that much, those are read again whose size does not agree yet.
 constexpr std::int64_t kSettles = 18;
@@ -58,23 +57,38 @@ std::set<std::string> knownSums(const std::string& folder)
 }
 
 /// A network with a wrong byte may still load, and would mark a little beside the body.
-Expected<void> checkNetworks(const TrackOptions& o)
+template <class Reader> Expected<Reader> loadSound(const std::string& folder, const char* name)
+{
+    const std::string file = inFolder(folder, name);
+    const auto sums = knownSums(folder);
+    const auto sum = media::calcSha256(file); // one that is missing is said by load()
+    if (sum && !sums.empty() && sums.count(*sum) == 0)
+        return fail(ErrorCode::BadArgument,
+                    "This network is damaged: its content is not what SHA256SUMS beside it says. Install it "
+                    "anew; marking by hand works without it.",
+                    file);
+    return Reader::load(file);
+}
+
+Expected<PoseReader> loadReader(const TrackOptions& o)
 {
     if (o.body == BodyNetwork::Thorough && !std::filesystem::exists(inFolder(o.models, fileOf(o.body))))
         return fail(ErrorCode::CannotOpen,
                     "The thorough network does not come with the program: fetch_heavy.sh in the folder of the networks fetches "
                     "it, 28 MB.",
                     inFolder(o.models, fileOf(o.body)));
-    const auto sums = knownSums(o.models);
-    for (const char* name : {kFinderNetwork, fileOf(o.body)}) {
-        const auto sum = media::calcSha256(inFolder(o.models, name)); // one that is missing is said when it is loaded
-        if (sum && !sums.empty() && sums.count(*sum) == 0)
-            return fail(ErrorCode::BadArgument,
-                        "This network is damaged: its content is not what SHA256SUMS beside it says. Install it "
-                        "anew; marking by hand works without it.",
-                        inFolder(o.models, name));
-    }
-    return {};
+    return loadSound<PoseReader>(o.models, fileOf(o.body));
+}
+
+template <class... T> std::optional<Error> firstError(const Expected<T>&... results)
+{
+    std::optional<Error> error;
+    const auto note = [&](const auto& result) {
+        if (!result && !error)
+            error = result.error();
+    };
+    (note(results), ...);
+    return error;
 }
 
 /// What a thread needs of its own.
@@ -83,20 +97,36 @@ struct Eyes {
     PersonFinder finder;
     PoseReader reader;
 
+    /// On two threads: the body's network is as large as all else.
     static Expected<Eyes> open(const std::string& file, const TrackOptions& o)
+    {
+        auto reading = std::async(std::launch::async, [&] { return loadReader(o); });
+        auto film = openFilm(file, o, o.knownIndex);
+        auto finder = loadSound<PersonFinder>(o.models, kFinderNetwork);
+        auto reader = reading.get();
+        if (const auto error = firstError(film, finder, reader))
+            return tl::unexpected(*error);
+        return Eyes{std::move(*film), std::move(*finder), std::move(*reader)};
+    }
+
+    /// The same for another thread.
+    Expected<Eyes> another(const std::string& file, const TrackOptions& o) const
+    {
+        auto copying = std::async(std::launch::async, [&] { return reader.another(); });
+        auto otherFilm = openFilm(file, o, film.indexBytes());
+        auto otherFinder = finder.another();
+        auto otherReader = copying.get();
+        if (const auto error = firstError(otherFilm, otherFinder, otherReader))
+            return tl::unexpected(*error);
+        return Eyes{std::move(*otherFilm), std::move(*otherFinder), std::move(*otherReader)};
+    }
+
+private:
+    static Expected<media::Film> openFilm(const std::string& file, const TrackOptions& o, const std::string& knownIndex)
     {
         // back through the film it only goes from where the coach said, and over the pictures that readAgain reads
         const std::size_t kept = o.player ? 0 : kSettles + 2;
-        auto film = media::Film::open(file, {.stop = o.stop, .knownIndex = o.knownIndex, .kept = kept});
-        if (!film)
-            return tl::unexpected(film.error());
-        auto finder = PersonFinder::load(inFolder(o.models, kFinderNetwork));
-        if (!finder)
-            return tl::unexpected(finder.error());
-        auto reader = PoseReader::load(inFolder(o.models, fileOf(o.body)));
-        if (!reader)
-            return tl::unexpected(reader.error());
-        return Eyes{std::move(*film), std::move(*finder), std::move(*reader)};
+        return media::Film::open(file, {.stop = o.stop, .knownIndex = knownIndex, .kept = kept});
     }
 };
 
@@ -227,18 +257,24 @@ Expected<Region> regionOf(const PlayerBox& player, Eyes& eyes, const std::string
 }
 
 std::vector<Stretch> stretches(FrameIndex first, std::int64_t count, const std::optional<PlayerBox>& player,
-                               const std::optional<Region>& start)
+                               const std::optional<Region>& start, const media::Film& film)
 {
     const FrameIndex end(first.value + count);
     if (player) { // both ways from where the player is known
         const FrameIndex at(std::clamp(player->frame.value, first.value, end.value - 1));
         return {{at, end, 1, start}, {FrameIndex(at.value - 1), FrameIndex(first.value - 1), -1, start}};
     }
-    std::vector<Stretch> all;
-    const std::int64_t parts = std::clamp<std::int64_t>(count / kLeastStretch, 1, kTogether);
-    for (std::int64_t n = 0; n < parts; ++n)
-        all.push_back({FrameIndex(first.value + count * n / parts), FrameIndex(first.value + count * (n + 1) / parts)});
-    return all;
+    if (count < 2 * kLeastStretch)
+        return {{first, end}};
+    // later than the middle: the second thread has to decode up to its first picture
+    FrameIndex middle(first.value + count / 2);
+    const auto secondTakes = [&] {
+        return static_cast<double>(end.value - middle.value) +
+               kDecoding * static_cast<double>(middle.value - film.groupStart(middle).value);
+    };
+    while (static_cast<double>(middle.value - first.value) < secondTakes())
+        ++middle.value;
+    return {{first, middle}, {middle, end}};
 }
 
 } // namespace
@@ -266,23 +302,12 @@ std::int64_t PoseTrack::seen() const
 
 Expected<PoseTrack> trackPose(const std::string& file, const TrackOptions& options)
 {
-    const auto open = [&] { return std::async(std::launch::async, [&] { return Eyes::open(file, options); }); };
-    auto opening = std::array{open(), open()}; // a pair for each stretch
-    static_assert(opening.size() == kTogether);
-    const auto sound = checkNetworks(options);
+    auto eyes = Eyes::open(file, options);
+    if (!eyes)
+        return tl::unexpected(eyes.error());
     std::vector<Eyes> all;
-    std::optional<Error> wrong = sound ? std::nullopt : std::optional(sound.error());
-    for (auto& one : opening) {
-        auto eyes = one.get();
-        if (eyes)
-            all.push_back(std::move(*eyes));
-        else if (!wrong)
-            wrong = eyes.error();
-    }
-    if (wrong)
-        return tl::unexpected(*wrong);
-    Eyes& eyes = all.front();
-    const std::int64_t frames = eyes.film.info().frames();
+    all.push_back(std::move(*eyes));
+    const std::int64_t frames = all.front().film.info().frames();
     const std::int64_t first = std::clamp<std::int64_t>(options.first.value, 0, frames - 1);
     const std::int64_t last = std::clamp<std::int64_t>(options.last ? options.last->value : frames - 1, first, frames - 1);
     PoseTrack track;
@@ -291,12 +316,18 @@ Expected<PoseTrack> trackPose(const std::string& file, const TrackOptions& optio
     track.poses.resize(static_cast<std::size_t>(last - first + 1));
     std::optional<Region> start;
     if (options.player) {
-        const auto region = regionOf(*options.player, eyes, file);
+        const auto region = regionOf(*options.player, all.front(), file);
         if (!region)
             return tl::unexpected(region.error());
         start = *region;
     }
-    const auto work = stretches(track.first, last - first + 1, options.player, start);
+    const auto work = stretches(track.first, last - first + 1, options.player, start, all.front().film);
+    while (all.size() < work.size()) {
+        auto another = all.front().another(file, options);
+        if (!another)
+            return tl::unexpected(another.error());
+        all.push_back(std::move(*another));
+    }
 
     std::atomic<std::int64_t> done = 0;
     const auto total = static_cast<std::int64_t>(track.poses.size());
