@@ -84,7 +84,7 @@ int main(int argc, char** argv)
                 "network and judged with the "
                 "known length and the view the coach gave: once with "
                 "the key positions the program proposed and "
-                "once with those\na coach placed. From above it proposes only a first move.\n\n"
+                "once with those\na coach placed. From above it proposes first moves and what a pack names for there.\n\n"
                 "*Called*: goal 80 %%. *Falsely off*: readings off on films of the faultless athlete, goal at most 5 %%, of how "
                 "many that were read.\n\n"
                 "| skill | faults | called, %% | called, positions placed, %% | falsely off, %% | falsely off, positions placed, "

@@ -137,13 +137,11 @@ public:
 
 private:
     bool isSeenFromEnd() const { return isFromEnd(m_repetition.marking().scene.view); }
+    const Detector* ownOf(const KeyPosition& k) const { return ownDetector(k, m_repetition.marking().scene.view); }
 
     /// The one asked first in this view, and the one where it finds nothing.
-    const Detector& firstOf(const KeyPosition& k) const { return isSeenFromEnd() && k.fromEnd ? *k.fromEnd : *k.detector; }
-    const Detector* secondOf(const KeyPosition& k) const
-    {
-        return k.otherwise && !(isSeenFromEnd() && k.fromEnd) ? &*k.otherwise : nullptr;
-    }
+    const Detector& firstOf(const KeyPosition& k) const { return ownOf(k) ? *ownOf(k) : *k.detector; }
+    const Detector* secondOf(const KeyPosition& k) const { return k.otherwise && !ownOf(k) ? &*k.otherwise : nullptr; }
 
     bool isReady(const Detector& d) const
     {

@@ -91,6 +91,12 @@ std::string_view linkTo(DetectorKind k)
 
 } // namespace
 
+const Detector* ownDetector(const KeyPosition& k, View view)
+{
+    const auto& own = view == View::Overhead ? k.fromAbove : k.fromEnd;
+    return own && (view == View::Overhead || isFromEnd(view)) ? &*own : nullptr;
+}
+
 const KeyPosition* Pack::findKeyPosition(std::string_view key) const
 {
     return findById(keyPositions, key);

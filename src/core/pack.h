@@ -78,9 +78,12 @@ struct KeyPosition {
     double holdsMs = 0;    ///< how long it lasts; a film needs a picture in that time. 0: long enough for any film
     std::optional<Detector> detector;
     std::optional<Detector> otherwise; ///< where the first one finds nothing, as on films on which no implement or ball is marked
-    std::optional<Detector> fromEnd;   ///< from the front or rear, instead of the other two
+    std::optional<Detector> fromEnd;   ///< from the front or rear, instead of the first two
+    std::optional<Detector> fromAbove; ///< from overhead, likewise
     bool operator==(const KeyPosition&) const = default;
 };
+/// The one that is asked instead of the first two in that view. Null: none is.
+const Detector* ownDetector(const KeyPosition&, View);
 
 /// A kind applied to points at key positions, with what is expected of it.
 struct Measure {

@@ -150,11 +150,12 @@ private:
                     n->wrong("there is no detector that this could stand in for");
                 k.otherwise = readDetector(*n);
             }
-            if (const auto n = items[i].find("fromEnd")) {
-                if (!k.detector)
-                    n->wrong("there is no detector instead of which this could be asked");
-                k.fromEnd = readDetector(*n);
-            }
+            for (const auto& [name, detector] : {std::pair{"fromEnd", &k.fromEnd}, std::pair{"fromAbove", &k.fromAbove}})
+                if (const auto n = items[i].find(name)) {
+                    if (!k.detector)
+                        n->wrong("there is no detector instead of which this could be asked");
+                    *detector = readDetector(*n);
+                }
         }
     }
 

@@ -165,7 +165,7 @@ std::string toMarkdown(const Pack& pack)
             (k.otherwise ? ", or else " + sentenceOf(*k.otherwise) : "") +
             (k.fromEnd && sentenceOf(*k.fromEnd) != sentenceOf(*k.detector) ? "; from the front or rear " + sentenceOf(*k.fromEnd)
                                                                             : "") +
-            (k.detector ? ".\n" : "\n");
+            (k.fromAbove ? "; from above " + sentenceOf(*k.fromAbove) : "") + (k.detector ? ".\n" : "\n");
     addMeasures(page, pack);
     addObservations(page, pack);
     addFaults(page, pack);

@@ -28,7 +28,7 @@ Pack asSeenFrom(View view, Pack pack)
     if (isFromSide(view))
         return pack;
     for (auto& k : pack.keyPositions) {
-        if (isFromEnd(view) && k.fromEnd)
+        if (ownDetector(k, view))
             continue;
         for (auto* d : {&k.detector, &k.otherwise})
             if (*d && !isSeenFrom(view, **d))

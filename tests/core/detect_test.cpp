@@ -64,6 +64,7 @@ private slots:
     void fromBehind_placesAlongTheTargetLine_areNotFound();
     void fromBehind_placesAcrossTheTargetLine_areFound_forEitherHand();
     void fromBehind_theDetectorForItIsAsked_insteadOfTheOthers();
+    void fromAbove_theDetectorForItIsAsked_insteadOfTheOthers();
     void ahead_ofASecondPoint_isWhatTheFirstGainsOnIt();
     void leaves_roughMarks_areTracedBack();
     void leaves_marksThatJumpAtFirst_areNoMovement();
@@ -176,6 +177,18 @@ void DetectTest::fromBehind_theDetectorForItIsAsked_insteadOfTheOthers()
     m.scene.target = TargetDirection::Toward;
     QVERIFY(std::abs(only(detectKeyPositions(packOf({top}), Repetition(m))).frame->value - 60) < 0.5);
     top.fromEnd = by(DetectorKind::Highest, {"knee.lead"}); // not marked: no other stands in for it
+    QVERIFY(!only(detectKeyPositions(packOf({top}), Repetition(m))).frame);
+}
+
+void DetectTest::fromAbove_theDetectorForItIsAsked_insteadOfTheOthers()
+{
+    KeyPosition top{"top", "Top", "", 0, by(DetectorKind::Lowest, {"wrist.dom"}), by(DetectorKind::Lowest, {"wrist.dom"})};
+    top.fromAbove = by(DetectorKind::Highest, {"wrist.dom"});
+    Marking m = lifting();
+    QVERIFY(std::abs(only(detectKeyPositions(packOf({top}), Repetition(m))).frame->value - 60) > 10);
+    m.scene.view = View::Overhead;
+    QVERIFY(std::abs(only(detectKeyPositions(packOf({top}), Repetition(m))).frame->value - 60) < 0.5);
+    top.fromAbove = by(DetectorKind::Highest, {"knee.lead"}); // not marked: no other stands in for it
     QVERIFY(!only(detectKeyPositions(packOf({top}), Repetition(m))).frame);
 }
 

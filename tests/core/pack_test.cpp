@@ -115,6 +115,10 @@ void PackTest::load_mistake_isNamedWithItsPlace_data()
                                                     << R"({"id": "lift", "name": "L", "recognise": "R", "fromEnd":
                                                           {"kind": "highest", "points": ["knee.lead"]}})"
                                                     << "no detector";
+    QTest::newRow("from above instead of nothing") << "/keyPositions/1"
+                                                   << R"({"id": "lift", "name": "L", "recognise": "R", "fromAbove":
+                                                          {"kind": "closest", "points": ["knee.lead", "head"]}})"
+                                                   << "no detector";
     QTest::newRow("a detector after nothing") << "/keyPositions/2/detector/after"
                                               << "\"leap\""
                                               << "leap";

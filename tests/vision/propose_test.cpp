@@ -6,7 +6,9 @@
 
 #include <QtTest>
 
+#include <algorithm>
 #include <cmath>
+#include <initializer_list>
 
 using namespace kestrel;
 using namespace kestrel::test;
@@ -57,8 +59,9 @@ private slots:
     void heights_areSeenFromAnywhereButAbove();
     void speeds_areProposedFromASideAlone();
     void detectorForTheEnds_isAskedThere();
+    void detectorForAbove_isAskedThereAlone();
     void firstMoves_areProposedFromAnywhere_byTheAlternativeToo_lessSurely();
-    void packs_nameForTheEndsOnlyWhatIsSeenThere();
+    void packs_nameForAViewOnlyWhatIsSeenThere();
 };
 
 void ProposeTest::heights_areSeenFromAnywhereButAbove()
@@ -88,6 +91,16 @@ void ProposeTest::detectorForTheEnds_isAskedThere()
     QVERIFY(!proposed({k}, View::Diagonal).front().frame);
 }
 
+void ProposeTest::detectorForAbove_isAskedThereAlone()
+{
+    KeyPosition k{"k", "K", "", 0, by(DetectorKind::Fastest, "wrist.dom"), {}};
+    k.fromAbove = by(DetectorKind::Highest, "wrist.dom");
+    QVERIFY(isAtFifty(proposed({k}, View::Overhead).front()));
+    QVERIFY(!isAtFifty(proposed({k}, View::Side).front()));
+    for (const View view : {View::Rear, View::Diagonal})
+        QVERIFY(!proposed({k}, view).front().frame);
+}
+
 void ProposeTest::firstMoves_areProposedFromAnywhere_byTheAlternativeToo_lessSurely()
 {
     KeyPosition k{"k", "K", "", 0, by(DetectorKind::Leaves, "implement.grip"), {}}; // which is not marked
@@ -101,16 +114,20 @@ void ProposeTest::firstMoves_areProposedFromAnywhere_byTheAlternativeToo_lessSur
     }
 }
 
-void ProposeTest::packs_nameForTheEndsOnlyWhatIsSeenThere()
+/// Neither ways along the target line from its ends, nor heights and ways across it from above.
+void ProposeTest::packs_nameForAViewOnlyWhatIsSeenThere()
 {
+    using enum DetectorKind;
     for (const auto& file : packFiles(shippedFolder("packs"))) {
         const auto pack = findPack(file);
         QVERIFY2(pack, file.c_str());
+        const auto isOneOf = [](const std::optional<Detector>& d, std::initializer_list<DetectorKind> kinds) {
+            return d && std::find(kinds.begin(), kinds.end(), d->kind) != kinds.end();
+        };
         for (const auto& k : pack->keyPositions)
-            if (k.fromEnd)
-                QVERIFY2(k.fromEnd->kind != DetectorKind::Ahead && k.fromEnd->kind != DetectorKind::Behind &&
-                             k.fromEnd->kind != DetectorKind::Crosses,
-                         qPrintable(QString::fromStdString(pack->id + " " + k.id)));
+            QVERIFY2(!isOneOf(k.fromEnd, {Ahead, Behind, Crosses}) &&
+                         !isOneOf(k.fromAbove, {Highest, Lowest, Lands, Outward, Inward}),
+                     qPrintable(QString::fromStdString(pack->id + " " + k.id)));
     }
 }
 
