@@ -18,7 +18,6 @@ namespace kestrel::vision {
 namespace {
 
 constexpr std::int64_t kLeastStretch = 30;
-constexpr double kDecoding = 0.05; // a picture, of what looking at it takes as well
 // The finder's region is rough, and the first bodies read in it may be: after so many pictures it has settled, and where it was
 // another size by that much, those are read again whose size does not agree yet.
 constexpr std::int64_t kSettles = 18;
@@ -257,7 +256,7 @@ Expected<Region> regionOf(const PlayerBox& player, Eyes& eyes, const std::string
 }
 
 std::vector<Stretch> stretches(FrameIndex first, std::int64_t count, const std::optional<PlayerBox>& player,
-                               const std::optional<Region>& start, const media::Film& film)
+                               const std::optional<Region>& start)
 {
     const FrameIndex end(first.value + count);
     if (player) { // both ways from where the player is known
@@ -266,14 +265,7 @@ std::vector<Stretch> stretches(FrameIndex first, std::int64_t count, const std::
     }
     if (count < 2 * kLeastStretch)
         return {{first, end}};
-    // later than the middle: the second thread has to decode up to its first picture
-    FrameIndex middle(first.value + count / 2);
-    const auto secondTakes = [&] {
-        return static_cast<double>(end.value - middle.value) +
-               kDecoding * static_cast<double>(middle.value - film.groupStart(middle).value);
-    };
-    while (static_cast<double>(middle.value - first.value) < secondTakes())
-        ++middle.value;
+    const FrameIndex middle(first.value + count / 2);
     return {{first, middle}, {middle, end}};
 }
 
@@ -321,7 +313,7 @@ Expected<PoseTrack> trackPose(const std::string& file, const TrackOptions& optio
             return tl::unexpected(region.error());
         start = *region;
     }
-    const auto work = stretches(track.first, last - first + 1, options.player, start, all.front().film);
+    const auto work = stretches(track.first, last - first + 1, options.player, start);
     while (all.size() < work.size()) {
         auto another = all.front().another(file, options);
         if (!another)

@@ -63,8 +63,8 @@ private slots:
     void within_cutsTheSearchOff();
     void fromBehind_placesAlongTheTargetLine_areNotFound();
     void fromBehind_placesAcrossTheTargetLine_areFound_forEitherHand();
-    void fromBehind_theDetectorForItIsAsked_insteadOfTheOthers();
-    void fromAbove_theDetectorForItIsAsked_insteadOfTheOthers();
+    void viewsOwnDetector_isAsked_insteadOfTheOthers_data();
+    void viewsOwnDetector_isAsked_insteadOfTheOthers();
     void ahead_ofASecondPoint_isWhatTheFirstGainsOnIt();
     void leaves_roughMarks_areTracedBack();
     void leaves_marksThatJumpAtFirst_areNoMovement();
@@ -167,28 +167,25 @@ void DetectTest::fromBehind_placesAcrossTheTargetLine_areFound_forEitherHand()
     }
 }
 
-void DetectTest::fromBehind_theDetectorForItIsAsked_insteadOfTheOthers()
+void DetectTest::viewsOwnDetector_isAsked_insteadOfTheOthers_data()
 {
-    KeyPosition top{"top", "Top", "", 0, by(DetectorKind::Lowest, {"wrist.dom"}), by(DetectorKind::Lowest, {"wrist.dom"})};
-    top.fromEnd = by(DetectorKind::Highest, {"wrist.dom"});
-    Marking m = lifting();
-    QVERIFY(std::abs(only(detectKeyPositions(packOf({top}), Repetition(m))).frame->value - 60) > 10);
-    m.scene.view = View::Front;
-    m.scene.target = TargetDirection::Toward;
-    QVERIFY(std::abs(only(detectKeyPositions(packOf({top}), Repetition(m))).frame->value - 60) < 0.5);
-    top.fromEnd = by(DetectorKind::Highest, {"knee.lead"}); // not marked: no other stands in for it
-    QVERIFY(!only(detectKeyPositions(packOf({top}), Repetition(m))).frame);
+    QTest::addColumn<int>("view");
+    QTest::newRow("from the front") << static_cast<int>(View::Front);
+    QTest::newRow("from above") << static_cast<int>(View::Overhead);
 }
 
-void DetectTest::fromAbove_theDetectorForItIsAsked_insteadOfTheOthers()
+void DetectTest::viewsOwnDetector_isAsked_insteadOfTheOthers()
 {
+    QFETCH(int, view);
     KeyPosition top{"top", "Top", "", 0, by(DetectorKind::Lowest, {"wrist.dom"}), by(DetectorKind::Lowest, {"wrist.dom"})};
-    top.fromAbove = by(DetectorKind::Highest, {"wrist.dom"});
+    auto& own = static_cast<View>(view) == View::Overhead ? top.fromAbove : top.fromEnd;
+    own = by(DetectorKind::Highest, {"wrist.dom"});
     Marking m = lifting();
     QVERIFY(std::abs(only(detectKeyPositions(packOf({top}), Repetition(m))).frame->value - 60) > 10);
-    m.scene.view = View::Overhead;
+    m.scene.view = static_cast<View>(view);
+    m.scene.target = TargetDirection::Toward;
     QVERIFY(std::abs(only(detectKeyPositions(packOf({top}), Repetition(m))).frame->value - 60) < 0.5);
-    top.fromAbove = by(DetectorKind::Highest, {"knee.lead"}); // not marked: no other stands in for it
+    own = by(DetectorKind::Highest, {"knee.lead"}); // not marked: no other stands in for it
     QVERIFY(!only(detectKeyPositions(packOf({top}), Repetition(m))).frame);
 }
 
