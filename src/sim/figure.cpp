@@ -56,11 +56,14 @@ private:
             double t, wide, deep; // place from hips to shoulders, half width and half depth as shares of height
             bool isShirt, isStripe;
         };
+        // The shoulders lie as high as the shoulder blades' points (sim/person), with two fingers of flesh on top that rise to
+        // the neck; the seat is as wide as the thighs that grow out of it.
         static constexpr Row kRows[]{
-            {-0.16, 0.060, 0.050, false, false}, {-0.04, 0.092, 0.062, false, false}, {0.10, 0.088, 0.062, false, false},
-            {0.10, 0.089, 0.063, true, false},   {0.34, 0.074, 0.054, true, false},   {0.60, 0.086, 0.060, true, false},
-            {0.60, 0.086, 0.060, true, true},    {0.74, 0.092, 0.063, true, true},    {0.74, 0.092, 0.063, true, false},
-            {0.90, 0.094, 0.060, true, false},   {1.00, 0.080, 0.048, true, false},   {1.07, 0.046, 0.036, true, false}};
+            {-0.24, 0.034, 0.040, false, false}, {-0.14, 0.086, 0.060, false, false}, {-0.02, 0.100, 0.068, false, false},
+            {0.10, 0.088, 0.062, false, false},  {0.10, 0.089, 0.063, true, false},   {0.34, 0.076, 0.055, true, false},
+            {0.60, 0.086, 0.060, true, false},   {0.60, 0.086, 0.060, true, true},    {0.74, 0.092, 0.063, true, true},
+            {0.74, 0.092, 0.063, true, false},   {0.90, 0.098, 0.060, true, false},   {1.00, 0.098, 0.048, true, false},
+            {1.05, 0.078, 0.043, true, false},   {1.10, 0.046, 0.037, true, false},   {1.13, 0.034, 0.032, true, false}};
         std::vector<Mesh::Ring> rings;
         for (const auto& r : kRows) {
             const double t = std::clamp(r.t, 0.0, 1.0), grow = m_p.halfShoulders / 0.100;
@@ -72,14 +75,20 @@ private:
                              forward * (r.deep * m_height), colour});
         }
         m_mesh.addLoft(rings, 22);
+        for (const Vec3& shoulder : {shoulderLeft, shoulderRight}) // its own flesh joins the arm wherever that points
+            limb(shoulder, between(shoulder, between(midHip, midShoulder, 0.84), 0.45), 0.0275, 0.046, m_look.shirt);
+        const Vec3 hipForward = hipAcross.cross(up).normalized();
+        for (const Vec3& hip : {left, right})
+            m_mesh.addEllipsoid(between(hip, midHip, 0.2) - (up * 0.016 + hipForward * 0.022) * m_height,
+                                hipAcross * (0.046 * m_height), up * (0.046 * m_height), hipForward * (0.048 * m_height),
+                                [&](const Vec3&) { return m_look.trousers; });
         limb(at(Part::Neck), between(at(Part::Neck), m_body.headCentre, 0.5), 0.033, 0.034, m_look.skin);
         if (m_look.hasSkirt) {
             std::vector<Mesh::Ring> skirt;
             const Vec3 knees = (at(Part::Knee, BodySide::Left) + at(Part::Knee, BodySide::Right)) / 2;
-            const Vec3 forward = hipAcross.cross(up).normalized();
             for (const double t : {-0.10, 0.0, 0.30, 0.55})
                 skirt.push_back({between(midHip, knees, t), hipAcross * ((0.094 + 0.10 * std::max(0.0, t)) * m_height),
-                                 forward * ((0.068 + 0.12 * std::max(0.0, t)) * m_height), m_look.trousers});
+                                 hipForward * ((0.068 + 0.12 * std::max(0.0, t)) * m_height), m_look.trousers});
             m_mesh.addLoft(skirt, 22);
         }
     }
@@ -88,7 +97,8 @@ private:
     {
         const Vec3 shoulder = at(Part::Shoulder, side), elbow = at(Part::Elbow, side), wrist = at(Part::Wrist, side),
                    grip = at(Part::Hand, side);
-        limb(shoulder, between(shoulder, elbow, 0.60), 0.036, 0.029, m_look.shirt);
+        limb(shoulder, between(shoulder, elbow, 0.22), 0.0270, 0.0320, m_look.shirt);
+        limb(between(shoulder, elbow, 0.22), between(shoulder, elbow, 0.60), 0.0320, 0.0290, m_look.shirt);
         limb(between(shoulder, elbow, 0.5), elbow, 0.0245, 0.0210, m_look.skin);
         limb(between(elbow, wrist, 0.02), between(elbow, wrist, 0.35), 0.0215, 0.0225, m_look.skin);
         limb(between(elbow, wrist, 0.35), wrist, 0.0225, 0.0145, m_look.skin);
@@ -132,21 +142,32 @@ private:
     {
         const Vec3 hip = at(Part::Hip, side), knee = at(Part::Knee, side), ankle = at(Part::Ankle, side),
                    heel = at(Part::Heel, side), toe = at(Part::Toe, side);
+        const Vec3 shank = (ankle - knee).normalized(), foot = (toe - heel).normalized();
+        const Vec3 back = (shank * shank.dot(foot) - foot).normalized() * m_height;
+        const Vec3 calf = between(knee, ankle, 0.28) + back * 0.006;
+        const auto thigh = [&](double to, double radius, const Colour& colour) {
+            limb(hip, between(hip, knee, 0.25), 0.046, 0.050, colour);
+            limb(between(hip, knee, 0.25), between(hip, knee, to), 0.050, radius, colour);
+        };
         if (m_look.hasShorts || m_look.hasSkirt) {
-            limb(hip, between(hip, knee, m_look.hasSkirt ? 0.3 : 0.62), 0.056, m_look.hasSkirt ? 0.050 : 0.047, m_look.trousers);
-            limb(between(hip, knee, 0.3), knee, 0.048, 0.033, m_look.skin);
-            limb(knee, between(knee, ankle, 0.28), 0.032, 0.0335, m_look.skin);
-            limb(between(knee, ankle, 0.28), between(knee, ankle, 0.85), 0.0335, 0.021, m_look.skin);
-            limb(between(knee, ankle, 0.72), ankle, 0.0245, 0.0205, m_look.socks);
+            thigh(m_look.hasSkirt ? 0.3 : 0.62, m_look.hasSkirt ? 0.050 : 0.047, m_look.trousers);
+            limb(between(hip, knee, 0.3), knee, 0.047, 0.032, m_look.skin);
+            limb(knee, calf, 0.0310, 0.0330, m_look.skin);
+            limb(calf, between(knee, ankle, 0.85), 0.0330, 0.0205, m_look.skin);
+            limb(between(knee, ankle, 0.80), ankle, 0.0225, 0.0205, m_look.socks);
         } else {
-            limb(hip, knee, 0.056, 0.037, m_look.trousers);
-            limb(knee, between(knee, ankle, 0.48), 0.037, 0.034, m_look.trousers);
-            limb(between(knee, ankle, 0.35), ankle, 0.0300, 0.0200, m_look.socks);
+            thigh(1, 0.037, m_look.trousers);
+            limb(knee, between(calf, ankle, 0.28), 0.0365, 0.0345, m_look.trousers);
+            limb(between(calf, ankle, 0.10), ankle, 0.0320, 0.0205, m_look.socks);
         }
-        const Vec3 rise(0, 0.008 * m_height, 0);
+        // the ankle bones, which a low shoe leaves free: its collar lies just below them
+        const Vec3 across = shank.cross(back) * 0.0150;
+        for (const double out : {-1.0, 1.0})
+            limb(ankle + across * out, ankle + across * out, 0.0095, 0.0095, m_look.socks, 10);
+        const Vec3 rise(0, 0.008 * m_height, 0), instep = ankle + shank * (0.019 * m_height);
         limb(heel + rise, between(heel, toe, 0.55) + rise * 1.4, 0.0200, 0.0215, m_look.shoes);
         limb(between(heel, toe, 0.55) + rise * 1.4, toe + rise * 0.8, 0.0215, 0.0150, m_look.shoes);
-        limb(ankle, between(ankle, toe, 0.4), 0.0215, 0.0190, m_look.shoes);
+        limb(instep, between(ankle, toe, 0.4), 0.0205, 0.0190, m_look.shoes);
     }
 
     // ---- the head: forward, up and right in head radii
@@ -296,10 +317,10 @@ std::vector<Capsule> fleshOut(const Skeleton& s, const Build& build)
         const Landmark shoulder = name(Part::Shoulder, side), elbow = name(Part::Elbow, side), wrist = name(Part::Wrist, side),
                        hand = name(Part::Hand, side), hip = name(Part::Hip, side), knee = name(Part::Knee, side),
                        ankle = name(Part::Ankle, side), heel = name(Part::Heel, side), toe = name(Part::Toe, side);
-        limb(at(Part::Shoulder), at(Part::Elbow), 0.034, 0.022, {shoulder, elbow});
+        limb(at(Part::Shoulder), at(Part::Elbow), 0.031, 0.022, {shoulder, elbow});
         limb(at(Part::Elbow), at(Part::Wrist), 0.0225, 0.0150, {elbow, wrist});
         limb(at(Part::Wrist), at(Part::Hand), 0.0165, 0.0215, {wrist, hand});
-        limb(at(Part::Hip), at(Part::Knee), 0.054, 0.036, {hip, knee});
+        limb(at(Part::Hip), at(Part::Knee), 0.050, 0.036, {hip, knee});
         limb(at(Part::Knee), at(Part::Ankle), 0.034, 0.021, {knee, ankle});
         limb(at(Part::Heel), at(Part::Toe), 0.020, 0.016, {ankle, heel, toe});
         // trunk, half a body each side
