@@ -77,11 +77,19 @@ private:
         m_mesh.addLoft(rings, 22);
         for (const Vec3& shoulder : {shoulderLeft, shoulderRight}) // its own flesh joins the arm wherever that points
             limb(shoulder, between(shoulder, between(midHip, midShoulder, 0.84), 0.45), 0.0275, 0.046, m_look.shirt);
-        const Vec3 hipForward = hipAcross.cross(up).normalized();
-        for (const Vec3& hip : {left, right})
-            m_mesh.addEllipsoid(between(hip, midHip, 0.2) - (up * 0.016 + hipForward * 0.022) * m_height,
+        const Vec3 hipForward = up.cross(hipAcross).normalized(), chestForward = up.cross(chestAcross).normalized();
+        for (const Vec3& hip : {left, right}) // the seat
+            m_mesh.addEllipsoid(between(hip, midHip, 0.2) - (up * 0.016 + hipForward * 0.014) * m_height,
                                 hipAcross * (0.046 * m_height), up * (0.046 * m_height), hipForward * (0.048 * m_height),
                                 [&](const Vec3&) { return m_look.trousers; });
+        // what tells the front from the back: a shirt that is open at the throat and buttoned below it
+        const auto onChest = [&](double t, double across, double forward) {
+            return Vec3(between(midHip, midShoulder, t) + (chestAcross * across + chestForward * forward) * m_height);
+        };
+        for (const double side : {-1.0, 1.0})
+            m_mesh.addRod({onChest(1.10, side * 0.038, 0.026), onChest(0.98, 0, 0.054)}, 0.0050 * m_height, m_look.stripe);
+        m_mesh.addFlat({onChest(1.10, -0.036, 0.032), onChest(0.985, 0, 0.056), onChest(1.10, 0.036, 0.032)}, m_look.skin);
+        m_mesh.addRod({onChest(0.98, 0, 0.052), onChest(0.84, 0, 0.061)}, 0.0040 * m_height, m_look.stripe);
         limb(at(Part::Neck), between(at(Part::Neck), m_body.headCentre, 0.5), 0.033, 0.034, m_look.skin);
         if (m_look.hasSkirt) {
             std::vector<Mesh::Ring> skirt;
@@ -160,6 +168,8 @@ private:
             limb(knee, between(calf, ankle, 0.28), 0.0365, 0.0345, m_look.trousers);
             limb(between(calf, ankle, 0.10), ankle, 0.0320, 0.0205, m_look.socks);
         }
+        const Colour& cover = m_look.hasShorts || m_look.hasSkirt ? m_look.skin : m_look.trousers;
+        limb(knee - back * 0.018, knee - back * 0.018 + shank * (0.006 * m_height), 0.0185, 0.0175, cover); // the kneecap
         // the ankle bones, which a low shoe leaves free: its collar lies just below them
         const Vec3 across = shank.cross(back) * 0.0150;
         for (const double out : {-1.0, 1.0})

@@ -30,18 +30,18 @@ constexpr Seat kSeats[] = {
     {Part::Ear, R, PosePoint::RightEar, PosePoint::RightEar, 0.057},
     {Part::Shoulder, L, PosePoint::LeftShoulder, PosePoint::LeftShoulder, 0.046},
     {Part::Shoulder, R, PosePoint::RightShoulder, PosePoint::RightShoulder, 0.046},
-    {Part::Elbow, L, PosePoint::LeftElbow, PosePoint::LeftElbow, 0.048},
-    {Part::Elbow, R, PosePoint::RightElbow, PosePoint::RightElbow, 0.048},
-    {Part::Wrist, L, PosePoint::LeftWrist, PosePoint::LeftWrist, 0.051},
-    {Part::Wrist, R, PosePoint::RightWrist, PosePoint::RightWrist, 0.051},
-    {Part::Hand, L, PosePoint::LeftIndexFinger, PosePoint::LeftLittleFinger, 0.062},
-    {Part::Hand, R, PosePoint::RightIndexFinger, PosePoint::RightLittleFinger, 0.062},
-    {Part::Hip, L, PosePoint::LeftHip, PosePoint::LeftHip, 0.032},
-    {Part::Hip, R, PosePoint::RightHip, PosePoint::RightHip, 0.032},
+    {Part::Elbow, L, PosePoint::LeftElbow, PosePoint::LeftElbow, 0.046},
+    {Part::Elbow, R, PosePoint::RightElbow, PosePoint::RightElbow, 0.046},
+    {Part::Wrist, L, PosePoint::LeftWrist, PosePoint::LeftWrist, 0.045},
+    {Part::Wrist, R, PosePoint::RightWrist, PosePoint::RightWrist, 0.045},
+    {Part::Hand, L, PosePoint::LeftIndexFinger, PosePoint::LeftLittleFinger, 0.050},
+    {Part::Hand, R, PosePoint::RightIndexFinger, PosePoint::RightLittleFinger, 0.050},
+    {Part::Hip, L, PosePoint::LeftHip, PosePoint::LeftHip, 0.036},
+    {Part::Hip, R, PosePoint::RightHip, PosePoint::RightHip, 0.036},
     {Part::Knee, L, PosePoint::LeftKnee, PosePoint::LeftKnee, 0.038},
     {Part::Knee, R, PosePoint::RightKnee, PosePoint::RightKnee, 0.038},
-    {Part::Ankle, L, PosePoint::LeftAnkle, PosePoint::LeftAnkle, 0.045},
-    {Part::Ankle, R, PosePoint::RightAnkle, PosePoint::RightAnkle, 0.045},
+    {Part::Ankle, L, PosePoint::LeftAnkle, PosePoint::LeftAnkle, 0.037},
+    {Part::Ankle, R, PosePoint::RightAnkle, PosePoint::RightAnkle, 0.037},
     {Part::Heel, L, PosePoint::LeftHeel, PosePoint::LeftHeel, 0.058},
     {Part::Heel, R, PosePoint::RightHeel, PosePoint::RightHeel, 0.058},
     {Part::Toe, L, PosePoint::LeftToe, PosePoint::LeftToe, 0.059},
@@ -49,8 +49,9 @@ constexpr Seat kSeats[] = {
 };
 constexpr std::size_t kCount = std::size(kSeats);
 constexpr double kHidden = 0.5; // less visible than that: something is in front of it
-// How much wider the sigma of a point is that is hidden: an arm may be anywhere, a leg is known by what is above and below.
-constexpr double kUnsure = 2.8, kUnsureLeg = 1.25, kUnsureHip = 2;
+// Further sigma of a point that the network does not see at all, shares of the trunk's length: an arm may be anywhere, a leg is
+// known by what is above and below. Of one that it sees in part, that part of it.
+constexpr double kUnseen = 0.17, kUnseenLeg = 0.057, kUnseenHip = 0.11;
 constexpr double kFastShare = 0.87; // of the sigma, on a fast film: as films of 120 pictures a second showed
 constexpr double kLegShare = 0.491;
 // The way of a point that the network only guesses counts that share of one that is seen; to come into sight or out of it, so
@@ -104,11 +105,11 @@ double distance(ImagePoint a, ImagePoint b)
 /// and then, each limb as a whole.
 using IsOfLimb = bool (*)(Part);
 
-double unsureOf(Part part)
+/// Its sigma as a share of the trunk's length.
+double sigmaOf(const Seat& seat, double visible)
 {
-    if (part == Part::Hip)
-        return kUnsureHip;
-    return isOfLeg(part) ? kUnsureLeg : kUnsure;
+    const double unseen = seat.part == Part::Hip ? kUnseenHip : isOfLeg(seat.part) ? kUnseenLeg : kUnseen;
+    return std::hypot(seat.sigma, unseen * (1 - visible));
 }
 
 bool isLeftOf(const Seat& seat, IsOfLimb isOfLimb)
@@ -155,8 +156,9 @@ struct Limb {
 /// the one that makes the limbs go the shortest way and costs the least. The way is measured to the picture before and, of limbs
 /// that do not change places that fast, to the one they were placed on: feet that the network slowly takes for each other, while
 /// both stand, go a short way on each picture and a long one in all.
+/// \param costs  of each picture; those of a picture that was swapped are swapped as well
 void mendSides(std::vector<std::optional<Seen>>& all, const Limb& limb, double trunk, double interval,
-               const std::vector<SideCost>& costs)
+               std::vector<SideCost>& costs)
 {
     const auto reach = interval > 0 ? static_cast<std::size_t>(std::lround(limb.placed / interval)) : 0;
     // a state: whether a picture is swapped, and how many pictures ago that changed, as far as the reach counts
@@ -175,6 +177,8 @@ void mendSides(std::vector<std::optional<Seen>>& all, const Limb& limb, double t
         std::vector<double> now(states, std::numeric_limits<double>::infinity());
         for (std::size_t from = 0; from < states; ++from)
             for (const bool isChange : {false, true}) {
+                if (isChange && from % ages < reach) // then the place before the last change would count as that before this one
+                    continue;
                 const std::size_t swapped = isChange ? 1 - from / ages : from / ages;
                 const std::size_t age = isChange ? 0 : std::min(from % ages + 1, reach);
                 const std::size_t to = stateOf(swapped, age);
@@ -189,8 +193,10 @@ void mendSides(std::vector<std::optional<Seen>>& all, const Limb& limb, double t
     }
     auto state = static_cast<std::size_t>(std::min_element(cost.begin(), cost.end()) - cost.begin());
     for (std::size_t i = all.size(); i-- > 0;) {
-        if (state / ages == 1 && all[i])
+        if (state / ages == 1 && all[i]) {
             swapSides(*all[i], limb.has);
+            std::swap(costs[i].asSeen, costs[i].swapped);
+        }
         state = before[i][state];
     }
 }
@@ -232,7 +238,11 @@ void tellSidesApart(std::vector<std::optional<Seen>>& all, double trunk, double 
 {
     // what the network says most of the time counts as right, so that every swapped picture costs something
     std::vector<SideCost> costs(all.size(), {0, kSwapCost * trunk * interval});
+    // Where the network cannot tell the front from the back its sides change on every other picture. Those are put right first:
+    // how long ago a limb changed its sides says where it was placed only while that is rare.
+    mendSides(all, {isOfLeg, 0}, trunk, interval, costs);
     mendSides(all, {isOfLeg, kFeetStay}, trunk, interval, costs);
+    costs.assign(all.size(), {0, kSwapCost * trunk * interval});
     for (std::size_t i = 0; i < all.size(); ++i) {
         const double together = all[i] ? facingTogether(*all[i], trunk) : 0;
         const double twist = kTwistCost * trunk * interval * std::max(0.0, std::abs(together) - kFacingSeen);
@@ -310,16 +320,15 @@ std::vector<Mark> bodyMarks(const PoseTrack& track, const FrameClock& clock)
             points.push_back(s ? std::optional(s->at[n]) : std::nullopt);
         leaveOutSlips(points, trunk, longestSlip);
         for (std::size_t i = 0; i < all.size(); ++i) {
-            const FrameIndex frame(track.first.value + static_cast<std::int64_t>(i));
             if (!points[i])
                 continue;
-            const bool isSeen = all[i]->visible[n] >= kHidden;
-            own.push_back({frame,
+            const double visible = all[i]->visible[n];
+            own.push_back({FrameIndex(track.first.value + static_cast<std::int64_t>(i)),
                            {kSeats[n].part, kSeats[n].side, {}},
                            *points[i],
-                           usual * kSeats[n].sigma * (isSeen ? 1 : unsureOf(kSeats[n].part)),
+                           usual * sigmaOf(kSeats[n], visible),
                            Source::Network,
-                           isSeen});
+                           visible >= kHidden});
         }
         if (isFast)
             own = smoothedMarks(own, clock, kSmoothReach);

@@ -106,6 +106,7 @@ private slots:
     void sides_swappedForAWhile_areSwappedBack();
     void sides_swappedMostOfTheTime_areBelieved();
     void sides_swappedSlowly_whileBothFeetStand_areSwappedBack();
+    void sides_swappedOnEveryOtherPicture_andThenForLonger_areSwappedBack();
     void shouldersTheOtherWayRoundThanTheHips_areSwappedBack();
     void shouldersThatLookNarrow_areBelieved();
     void armTakenForAHiddenOne_isSwappedBack();
@@ -114,6 +115,7 @@ private slots:
     void slipForSomePictures_isLeftOut_itsNeighboursStay();
     void nobody_leavesAGap();
     void hidden_isMarkedSo_andLessSure();
+    void halfSeen_isLessSureThanSeen_andSurerThanHidden();
     void sigma_isSmallerOnAFastFilm();
     void sigma_isSmallerTheBetterTheNetwork();
     void scale_isTheLegOverTheHeight();
@@ -158,6 +160,29 @@ void BodyMarksTest::sides_swappedSlowly_whileBothFeetStand_areSwappedBack()
             if (isBetween(n) && !left)
                 continue;
             QVERIFY2(left && left->at.x < 250, qPrintable(QString::number(n))); // nearer than the other leg's
+        }
+}
+
+/// Where the network cannot tell somebody's front from the back, it says now the one and now the other, and sees the legs between
+/// the two when it changes its mind for longer.
+void BodyMarksTest::sides_swappedOnEveryOtherPicture_andThenForLonger_areSwappedBack()
+{
+    PoseTrack t;
+    const auto isMiddle = [](int n) { return n == 42 || n == 73; };
+    for (int n = 0; n < 120; ++n) {
+        Pose p = bodyAt(0), other = bodyAt(0);
+        swapLegs(other);
+        if (isMiddle(n))
+            for (std::size_t i = 0; i < kPosePoints; ++i)
+                p.points[i].at = midpoint(p.points[i].at, other.points[i].at);
+        t.poses.push_back((n > 30 && n < 42 && n % 2 == 1) || (n > 42 && n < 73) ? other : p);
+    }
+    t.looked = 120;
+    const auto marks = marksOf(t);
+    for (int n = 0; n < 120; ++n)
+        for (const Part part : {Part::Knee, Part::Ankle, Part::Toe}) {
+            const Mark* left = find(marks, n, part, BodySide::Left);
+            QVERIFY2((isMiddle(n) && !left) || (left && left->at.x <= 250), qPrintable(QString::number(n)));
         }
 }
 
@@ -292,6 +317,19 @@ void BodyMarksTest::hidden_isMarkedSo_andLessSure()
     QVERIFY(wider(Part::Ankle) > 1.2);
     QVERIFY(wider(Part::Hip) > 1.5 * wider(Part::Ankle));
     QVERIFY(wider(Part::Wrist) > 2 * wider(Part::Ankle)); // an arm may be anywhere
+}
+
+void BodyMarksTest::halfSeen_isLessSureThanSeen_andSurerThanHidden()
+{
+    PoseTrack t = walk(20);
+    double last = 0;
+    for (const double visible : {1.0, 0.9, 0.7, 0.4, 0.0}) {
+        t.poses[3]->points[static_cast<std::size_t>(PosePoint::RightElbow)].visible = visible;
+        const auto marks = marksOf(t);
+        const Mark* elbow = find(marks, 3, Part::Elbow, BodySide::Right);
+        QVERIFY(elbow && elbow->sigma > last);
+        last = elbow->sigma;
+    }
 }
 
 void BodyMarksTest::sigma_isSmallerOnAFastFilm()
