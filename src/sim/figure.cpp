@@ -45,13 +45,28 @@ private:
         m_mesh.addLimb(a, b, ra * m_height, rb * m_height, colour, sides);
     }
 
+    /// Where the trunk is and how it lies; across is to the athlete's right.
+    struct Trunk {
+        Vec3 midHip, midShoulder, up, hipAcross, hipForward, chestAcross, chestForward;
+    };
+    Trunk trunkOfBody() const
+    {
+        const Vec3 hips = at(Part::Hip, BodySide::Right) - at(Part::Hip, BodySide::Left);
+        const Vec3 shoulders = at(Part::Shoulder, BodySide::Right) - at(Part::Shoulder, BodySide::Left);
+        Trunk t;
+        t.midHip = between(at(Part::Hip, BodySide::Left), at(Part::Hip, BodySide::Right), 0.5);
+        t.midShoulder = between(at(Part::Shoulder, BodySide::Left), at(Part::Shoulder, BodySide::Right), 0.5);
+        t.up = (t.midShoulder - t.midHip).normalized();
+        t.hipAcross = hips.normalized();
+        t.chestAcross = shoulders.normalized();
+        t.hipForward = t.up.cross(t.hipAcross).normalized();
+        t.chestForward = t.up.cross(t.chestAcross).normalized();
+        return t;
+    }
+
     void paintTrunk()
     {
-        const Vec3 left = at(Part::Hip, BodySide::Left), right = at(Part::Hip, BodySide::Right);
-        const Vec3 shoulderLeft = at(Part::Shoulder, BodySide::Left), shoulderRight = at(Part::Shoulder, BodySide::Right);
-        const Vec3 midHip = (left + right) / 2, midShoulder = (shoulderLeft + shoulderRight) / 2;
-        const Vec3 hipAcross = (right - left).normalized(), chestAcross = (shoulderRight - shoulderLeft).normalized();
-        const Vec3 up = (midShoulder - midHip).normalized();
+        const Trunk trunk = trunkOfBody();
         struct Row {
             double t, wide, deep; // place from hips to shoulders, half width and half depth as shares of height
             bool isShirt, isStripe;
@@ -67,38 +82,50 @@ private:
         std::vector<Mesh::Ring> rings;
         for (const auto& r : kRows) {
             const double t = std::clamp(r.t, 0.0, 1.0), grow = m_p.halfShoulders / 0.100;
-            Vec3 across = (hipAcross * (1 - t) + chestAcross * t);
-            across = (across - up * across.dot(up)).normalized();
-            const Vec3 forward = across.cross(up);
+            Vec3 across = trunk.hipAcross * (1 - t) + trunk.chestAcross * t;
+            across = (across - trunk.up * across.dot(trunk.up)).normalized();
+            const Vec3 forward = across.cross(trunk.up);
             const Colour& colour = !r.isShirt ? m_look.trousers : r.isStripe ? m_look.stripe : m_look.shirt;
-            rings.push_back({between(midHip, midShoulder, r.t), across * (r.wide * m_height * (t > 0.5 ? grow : 1.0)),
+            rings.push_back({between(trunk.midHip, trunk.midShoulder, r.t), across * (r.wide * m_height * (t > 0.5 ? grow : 1.0)),
                              forward * (r.deep * m_height), colour});
         }
         m_mesh.addLoft(rings, 22);
-        for (const Vec3& shoulder : {shoulderLeft, shoulderRight}) // its own flesh joins the arm wherever that points
-            limb(shoulder, between(shoulder, between(midHip, midShoulder, 0.84), 0.45), 0.0275, 0.046, m_look.shirt);
-        const Vec3 hipForward = up.cross(hipAcross).normalized(), chestForward = up.cross(chestAcross).normalized();
-        for (const Vec3& hip : {left, right}) // the seat
-            m_mesh.addEllipsoid(between(hip, midHip, 0.2) - (up * 0.016 + hipForward * 0.014) * m_height,
-                                hipAcross * (0.046 * m_height), up * (0.046 * m_height), hipForward * (0.048 * m_height),
-                                [&](const Vec3&) { return m_look.trousers; });
-        // what tells the front from the back: a shirt that is open at the throat and buttoned below it
+        for (const BodySide side : kSides) {
+            // the shoulder's own flesh joins the arm wherever that points
+            const Vec3 shoulder = at(Part::Shoulder, side), chest = between(trunk.midHip, trunk.midShoulder, 0.84);
+            limb(shoulder, between(shoulder, chest, 0.45), 0.0275, 0.046, m_look.shirt);
+            const Vec3 seat = between(at(Part::Hip, side), trunk.midHip, 0.2);
+            m_mesh.addEllipsoid(seat - (trunk.up * 0.016 + trunk.hipForward * 0.014) * m_height,
+                                trunk.hipAcross * (0.046 * m_height), trunk.up * (0.046 * m_height),
+                                trunk.hipForward * (0.048 * m_height), [&](const Vec3&) { return m_look.trousers; });
+        }
+        limb(at(Part::Neck), between(at(Part::Neck), m_body.headCentre, 0.5), 0.033, 0.034, m_look.skin);
+        paintFrontOfShirt(trunk);
+        if (m_look.hasSkirt)
+            paintSkirt(trunk);
+    }
+
+    /// It is open at the throat and buttoned below: what tells the front from the back.
+    void paintFrontOfShirt(const Trunk& trunk)
+    {
         const auto onChest = [&](double t, double across, double forward) {
-            return Vec3(between(midHip, midShoulder, t) + (chestAcross * across + chestForward * forward) * m_height);
+            return Vec3(between(trunk.midHip, trunk.midShoulder, t) +
+                        (trunk.chestAcross * across + trunk.chestForward * forward) * m_height);
         };
         for (const double side : {-1.0, 1.0})
             m_mesh.addRod({onChest(1.10, side * 0.038, 0.026), onChest(0.98, 0, 0.054)}, 0.0050 * m_height, m_look.stripe);
         m_mesh.addFlat({onChest(1.10, -0.036, 0.032), onChest(0.985, 0, 0.056), onChest(1.10, 0.036, 0.032)}, m_look.skin);
         m_mesh.addRod({onChest(0.98, 0, 0.052), onChest(0.84, 0, 0.061)}, 0.0040 * m_height, m_look.stripe);
-        limb(at(Part::Neck), between(at(Part::Neck), m_body.headCentre, 0.5), 0.033, 0.034, m_look.skin);
-        if (m_look.hasSkirt) {
-            std::vector<Mesh::Ring> skirt;
-            const Vec3 knees = (at(Part::Knee, BodySide::Left) + at(Part::Knee, BodySide::Right)) / 2;
-            for (const double t : {-0.10, 0.0, 0.30, 0.55})
-                skirt.push_back({between(midHip, knees, t), hipAcross * ((0.094 + 0.10 * std::max(0.0, t)) * m_height),
-                                 hipForward * ((0.068 + 0.12 * std::max(0.0, t)) * m_height), m_look.trousers});
-            m_mesh.addLoft(skirt, 22);
-        }
+    }
+
+    void paintSkirt(const Trunk& trunk)
+    {
+        std::vector<Mesh::Ring> skirt;
+        const Vec3 knees = between(at(Part::Knee, BodySide::Left), at(Part::Knee, BodySide::Right), 0.5);
+        for (const double t : {-0.10, 0.0, 0.30, 0.55})
+            skirt.push_back({between(trunk.midHip, knees, t), trunk.hipAcross * ((0.094 + 0.10 * std::max(0.0, t)) * m_height),
+                             trunk.hipForward * ((0.068 + 0.12 * std::max(0.0, t)) * m_height), m_look.trousers});
+        m_mesh.addLoft(skirt, 22);
     }
 
     void paintArm(BodySide side, bool wearsGlove, bool holds)

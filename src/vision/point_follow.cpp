@@ -18,7 +18,7 @@ namespace {
 constexpr int kPatch = 21, kLevels = 3;               // pixels; halvings of the picture
 constexpr double kWayBack = 1.5;                      // pixels: a step that does not lead back this near is not believed
 constexpr double kAlike = 0.55;                       // correlation of the patch before and after a step
-constexpr double kFoundAgain = 0.9;                   // the same where a lost point is looked for
+constexpr double kFoundAgain = 0.75;                  // the same where a lost point is looked for
 constexpr double kLeastContrast = 2;                  // grey levels, standard deviation: what is plainer cannot be held on to
 constexpr int kMostLost = 6;                          // pictures it may be hidden for
 constexpr double kSeedSigma = 0.7, kStepSigma = 0.9;  // pixels: of the first step, and what the root of the steps adds
