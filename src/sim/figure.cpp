@@ -48,6 +48,7 @@ private:
     /// Where the trunk is and how it lies; across is to the athlete's right.
     struct Trunk {
         Vec3 midHip, midShoulder, up, hipAcross, hipForward, chestAcross, chestForward;
+        Vec3 seatUp; ///< the seat lies between the trunk and the thighs, which may be bent a long way
     };
     Trunk trunkOfBody() const
     {
@@ -59,7 +60,9 @@ private:
         t.up = (t.midShoulder - t.midHip).normalized();
         t.hipAcross = hips.normalized();
         t.chestAcross = shoulders.normalized();
-        t.hipForward = t.up.cross(t.hipAcross).normalized();
+        const Vec3 knees = between(at(Part::Knee, BodySide::Left), at(Part::Knee, BodySide::Right), 0.5);
+        t.seatUp = (t.up + (t.midHip - knees).normalized()).normalized();
+        t.hipForward = t.seatUp.cross(t.hipAcross).normalized();
         t.chestForward = t.up.cross(t.chestAcross).normalized();
         return t;
     }
@@ -82,12 +85,13 @@ private:
         std::vector<Mesh::Ring> rings;
         for (const auto& r : kRows) {
             const double t = std::clamp(r.t, 0.0, 1.0), grow = m_p.halfShoulders / 0.100;
+            const Vec3 up = r.t < 0 ? trunk.seatUp : trunk.up;
             Vec3 across = trunk.hipAcross * (1 - t) + trunk.chestAcross * t;
-            across = (across - trunk.up * across.dot(trunk.up)).normalized();
-            const Vec3 forward = across.cross(trunk.up);
+            across = (across - up * across.dot(up)).normalized();
+            const Vec3 forward = across.cross(up), below = up * (std::min(0.0, r.t) * (trunk.midShoulder - trunk.midHip).norm());
             const Colour& colour = !r.isShirt ? m_look.trousers : r.isStripe ? m_look.stripe : m_look.shirt;
-            rings.push_back({between(trunk.midHip, trunk.midShoulder, r.t), across * (r.wide * m_height * (t > 0.5 ? grow : 1.0)),
-                             forward * (r.deep * m_height), colour});
+            rings.push_back({between(trunk.midHip, trunk.midShoulder, std::max(0.0, r.t)) + below,
+                             across * (r.wide * m_height * (t > 0.5 ? grow : 1.0)), forward * (r.deep * m_height), colour});
         }
         m_mesh.addLoft(rings, 22);
         for (const BodySide side : kSides) {
@@ -95,8 +99,8 @@ private:
             const Vec3 shoulder = at(Part::Shoulder, side), chest = between(trunk.midHip, trunk.midShoulder, 0.84);
             limb(shoulder, between(shoulder, chest, 0.45), 0.0275, 0.046, m_look.shirt);
             const Vec3 seat = between(at(Part::Hip, side), trunk.midHip, 0.2);
-            m_mesh.addEllipsoid(seat - (trunk.up * 0.016 + trunk.hipForward * 0.014) * m_height,
-                                trunk.hipAcross * (0.046 * m_height), trunk.up * (0.046 * m_height),
+            m_mesh.addEllipsoid(seat - (trunk.seatUp * 0.016 + trunk.hipForward * 0.014) * m_height,
+                                trunk.hipAcross * (0.046 * m_height), trunk.seatUp * (0.046 * m_height),
                                 trunk.hipForward * (0.048 * m_height), [&](const Vec3&) { return m_look.trousers; });
         }
         limb(at(Part::Neck), between(at(Part::Neck), m_body.headCentre, 0.5), 0.033, 0.034, m_look.skin);
