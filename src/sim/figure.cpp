@@ -188,7 +188,8 @@ private:
             limb(hip, between(hip, knee, 0.25), 0.046, 0.050, colour);
             limb(between(hip, knee, 0.25), between(hip, knee, to), 0.050, radius, colour);
         };
-        if (m_look.hasShorts || m_look.hasSkirt) {
+        const bool areBare = m_look.hasShorts || m_look.hasSkirt;
+        if (areBare) {
             thigh(m_look.hasSkirt ? 0.3 : 0.62, m_look.hasSkirt ? 0.050 : 0.047, m_look.trousers);
             limb(between(hip, knee, 0.3), knee, 0.047, 0.032, m_look.skin);
             limb(knee, calf, 0.0310, 0.0330, m_look.skin);
@@ -199,7 +200,7 @@ private:
             limb(knee, between(calf, ankle, 0.28), 0.0365, 0.0345, m_look.trousers);
             limb(between(calf, ankle, 0.10), ankle, 0.0320, 0.0205, m_look.socks);
         }
-        const Colour& cover = m_look.hasShorts || m_look.hasSkirt ? m_look.skin : m_look.trousers;
+        const Colour& cover = areBare ? m_look.skin : m_look.trousers;
         limb(knee - back * 0.018, knee - back * 0.018 + shank * (0.006 * m_height), 0.0185, 0.0175, cover); // the kneecap
         // the ankle bones, which a low shoe leaves free: its collar lies just below them
         const Vec3 across = shank.cross(back) * 0.0150;

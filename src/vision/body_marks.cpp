@@ -237,18 +237,17 @@ double facingTogether(const Seen& s, double trunk)
 void tellSidesApart(std::vector<std::optional<Seen>>& all, double trunk, double interval)
 {
     // what the network says most of the time counts as right, so that every swapped picture costs something
-    std::vector<SideCost> costs(all.size(), {0, kSwapCost * trunk * interval});
+    std::vector<SideCost> ofLegs(all.size(), {0, kSwapCost * trunk * interval}), ofArms = ofLegs;
     // Where the network cannot tell the front from the back its sides change on every other picture. Those are put right first:
     // how long ago a limb changed its sides says where it was placed only while that is rare.
-    mendSides(all, {isOfLeg, 0}, trunk, interval, costs);
-    mendSides(all, {isOfLeg, kFeetStay}, trunk, interval, costs);
-    costs.assign(all.size(), {0, kSwapCost * trunk * interval});
+    mendSides(all, {isOfLeg, 0}, trunk, interval, ofLegs);
+    mendSides(all, {isOfLeg, kFeetStay}, trunk, interval, ofLegs);
     for (std::size_t i = 0; i < all.size(); ++i) {
         const double together = all[i] ? facingTogether(*all[i], trunk) : 0;
         const double twist = kTwistCost * trunk * interval * std::max(0.0, std::abs(together) - kFacingSeen);
-        (together < 0 ? costs[i].asSeen : costs[i].swapped) += twist;
+        (together < 0 ? ofArms[i].asSeen : ofArms[i].swapped) += twist;
     }
-    mendSides(all, {isOfArm, 0}, trunk, interval, costs);
+    mendSides(all, {isOfArm, 0}, trunk, interval, ofArms);
 }
 
 /// Where one landmark was seen, by picture.
