@@ -265,7 +265,7 @@ Network::Network(Network&&) noexcept = default;
 Network& Network::operator=(Network&&) noexcept = default;
 Network::~Network() = default;
 
-Expected<Network> Network::load(const std::string& file)
+Expected<Network> Network::load(const std::string& file, std::span<const std::size_t> wanted)
 {
     auto model = loadTfliteModel(file);
     if (!model)
@@ -274,6 +274,8 @@ Expected<Network> Network::load(const std::string& file)
         return fail(ErrorCode::BadArgument, "This processor cannot run networks.", file);
     if (model->inputs.size() != 1)
         return fail(ErrorCode::BadArgument, "This network takes other inputs than one picture.", file);
+    if (!wanted.empty() && !keepOutputs(*model, wanted))
+        return fail(ErrorCode::BadArgument, "This network gives fewer results than are needed.", file);
     auto impl = Impl::make(std::make_shared<const Model>(std::move(*model)));
     if (!impl)
         return fail(ErrorCode::BadArgument, "This network asks for what cannot be computed here.", file);

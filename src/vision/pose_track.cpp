@@ -5,23 +5,21 @@
 #include "vision/person_finder.h"
 
 #include <algorithm>
-#include <atomic>
 #include <filesystem>
 #include <fstream>
 #include <future>
 #include <set>
-#include <thread>
 #include <utility>
 
 namespace kestrel::vision {
 
 namespace {
 
-constexpr std::int64_t kLeastStretch = 30;
-// The finder's region is rough, and the first bodies read in it may be: after so many pictures it has settled, and where it was
-// another size by that much, those are read again whose size does not agree yet.
-constexpr std::int64_t kSettles = 18;
-constexpr double kSettled = 0.08, kAgrees = 0.04;
+constexpr std::size_t kAtOnce = 2; // pictures that are read together
+// The finder's region and a coach's box are rough, and so is a body read in them: it is read again where it says that it is,
+// until its size changes by no more than that, or so many times.
+constexpr double kSettled = 0.04;
+constexpr int kMostReadings = 12;
 constexpr const char* kFinderNetwork = "pose_detection.tflite";
 constexpr struct {
     BodyNetwork network;
@@ -79,6 +77,22 @@ Expected<PoseReader> loadReader(const TrackOptions& o)
     return loadSound<PoseReader>(o.models, fileOf(o.body));
 }
 
+Expected<std::vector<PoseReader>> loadReaders(const TrackOptions& o)
+{
+    auto reader = loadReader(o);
+    std::vector<PoseReader> readers;
+    while (reader && readers.size() + 1 < kAtOnce) {
+        auto another = reader->another();
+        if (!another)
+            return tl::unexpected(another.error());
+        readers.push_back(std::move(*another));
+    }
+    if (!reader)
+        return tl::unexpected(reader.error());
+    readers.push_back(std::move(*reader));
+    return readers;
+}
+
 template <class... T> std::optional<Error> firstError(const Expected<T>&... results)
 {
     std::optional<Error> error;
@@ -90,128 +104,123 @@ template <class... T> std::optional<Error> firstError(const Expected<T>&... resu
     return error;
 }
 
-/// What a thread needs of its own.
+/// What looks at the film: each picture is decoded once, and as many as there are readers are read together.
 struct Eyes {
     media::Film film;
     PersonFinder finder;
-    PoseReader reader;
+    std::vector<PoseReader> readers;
 
     /// On two threads: the body's network is as large as all else.
     static Expected<Eyes> open(const std::string& file, const TrackOptions& o)
     {
-        auto reading = std::async(std::launch::async, [&] { return loadReader(o); });
-        auto film = openFilm(file, o, o.knownIndex);
+        auto reading = std::async(std::launch::async, [&] { return loadReaders(o); });
+        // back through the film it only goes from where the coach said
+        auto film = media::Film::open(file, {.stop = o.stop, .knownIndex = o.knownIndex, .kept = o.player ? 0 : kAtOnce});
         auto finder = loadSound<PersonFinder>(o.models, kFinderNetwork);
-        auto reader = reading.get();
-        if (const auto error = firstError(film, finder, reader))
+        auto readers = reading.get();
+        if (const auto error = firstError(film, finder, readers))
             return tl::unexpected(*error);
-        return Eyes{std::move(*film), std::move(*finder), std::move(*reader)};
-    }
-
-    /// The same for another thread.
-    Expected<Eyes> another(const std::string& file, const TrackOptions& o) const
-    {
-        auto copying = std::async(std::launch::async, [&] { return reader.another(); });
-        auto otherFilm = openFilm(file, o, film.indexBytes());
-        auto otherFinder = finder.another();
-        auto otherReader = copying.get();
-        if (const auto error = firstError(otherFilm, otherFinder, otherReader))
-            return tl::unexpected(*error);
-        return Eyes{std::move(*otherFilm), std::move(*otherFinder), std::move(*otherReader)};
-    }
-
-private:
-    static Expected<media::Film> openFilm(const std::string& file, const TrackOptions& o, const std::string& knownIndex)
-    {
-        // back through the film it only goes from where the coach said, and over the pictures that readAgain reads
-        const std::size_t kept = o.player ? 0 : kSettles + 2;
-        return media::Film::open(file, {.stop = o.stop, .knownIndex = knownIndex, .kept = kept});
+        return Eyes{std::move(*film), std::move(*finder), std::move(*readers)};
     }
 };
 
-class Worker {
+/// Follows the body from picture to picture. Those that are read together are looked at where the one before them says.
+class Follower {
 public:
-    Worker(Eyes& eyes, const TrackOptions& options, PoseTrack& track) : m_eyes(eyes), m_options(options), m_track(track) {}
+    Follower(Eyes& eyes, const TrackOptions& options, PoseTrack& track) : m_eyes(eyes), m_options(options), m_track(track) {}
 
-    /// Follows the body over those pictures, forward or, from where the coach drew a box, backward as well.
-    void follow(FrameIndex from, FrameIndex end, int step, std::optional<Region> start, const std::function<void()>& done)
+    /// Over those pictures, forward or, from where the coach said, backward as well. \p rough is where to look on the first,
+    /// empty: wherever somebody is.
+    void follow(FrameIndex from, FrameIndex end, int step, const std::optional<Region>& rough)
     {
-        std::optional<Region> region = start;
-        for (std::int64_t f = from.value; f != end.value && !m_options.stop.stop_requested(); f += step) {
-            const auto picture = m_eyes.film.frame(FrameIndex(f), {}, m_options.stop);
-            if (picture)
-                region = look(*picture, FrameIndex(f), region);
-            else if (picture.error().code == ErrorCode::Cancelled)
+        m_rough = m_last = rough;
+        m_region.reset();
+        auto coming = decode(from, end, step);
+        for (std::int64_t f = from.value; f != end.value;) {
+            const Pictures pictures = coming.get();
+            if (pictures.empty()) // it was stopped
                 return;
-            else
-                m_problems.push_back(picture.error());
-            ++m_looked;
-            done();
+            coming = decode(FrameIndex(f + step * static_cast<std::int64_t>(pictures.size())), end, step); // while these are read
+            for (auto& pose : read(pictures)) {
+                m_track.poses[static_cast<std::size_t>(f - m_track.first.value)] = std::move(pose);
+                f += step;
+                ++m_track.looked;
+                if (m_options.progress)
+                    m_options.progress(m_track.looked, static_cast<std::int64_t>(m_track.poses.size()));
+            }
         }
-        for (const FrameIndex f : std::exchange(m_found, {}))
-            readAgain(f, end, step);
     }
-
-    std::int64_t looked() const { return m_looked; }
-    const std::vector<Error>& problems() const { return m_problems; }
 
 private:
-    /// Where to look next.
-    std::optional<Region> look(const media::Picture& picture, FrameIndex f, std::optional<Region> region)
+    using Pictures = std::vector<Expected<media::Picture>>;
+
+    /// As many pictures as are read together, fewer at the end, none when it was stopped.
+    std::future<Pictures> decode(FrameIndex from, FrameIndex end, int step)
     {
-        auto& place = m_track.poses[static_cast<std::size_t>(f.value - m_track.first.value)];
-        if (region)
-            place = m_eyes.reader.read(picture, *region);
-        if (!place) {
-            const auto people = m_eyes.finder.find(picture);
-            if (people.empty())
-                return std::nullopt;
-            place = m_eyes.reader.read(picture, nearest(people, region).region);
-            m_found.push_back(f);
-            if (place) // the finder's region is rough; the one that follows from the body is what the network was made for
-                place = m_eyes.reader.read(picture, place->next);
-        }
-        return place ? std::optional(place->next) : std::nullopt;
+        return std::async(std::launch::async, [=, this] {
+            Pictures pictures;
+            for (std::int64_t f = from.value; f != end.value && pictures.size() < kAtOnce; f += step) {
+                pictures.push_back(m_eyes.film.frame(FrameIndex(f), {}, m_options.stop));
+                if (m_options.stop.stop_requested())
+                    return Pictures();
+            }
+            return pictures;
+        });
     }
 
-    /// The pictures from where somebody was found, backward from where the region had settled.
-    void readAgain(FrameIndex found, FrameIndex end, int step)
+    std::vector<std::optional<Pose>> read(const Pictures& pictures)
     {
-        const std::int64_t settled = found.value + step * kSettles;
-        if (step > 0 ? settled >= end.value : settled <= end.value)
-            return;
-        const auto at = [&](std::int64_t f) -> std::optional<Pose>& {
-            return m_track.poses[static_cast<std::size_t>(f - m_track.first.value)];
-        };
-        const auto &rough = at(found.value), &sure = at(settled);
-        const auto differs = [&](const std::optional<Pose>& p, double share) {
-            return !p || std::abs(p->next.side / sure->next.side - 1) > share;
-        };
-        if (!rough || !sure || !differs(rough, kSettled))
-            return;
-        // Bodies do change their size, though. The first picture read once more at the later size tells which it was.
-        const auto first = m_eyes.film.frame(found, {}, m_options.stop);
-        const auto other =
-            first ? m_eyes.reader.read(*first, {rough->next.centre, sure->next.side, rough->next.angle}) : std::nullopt;
-        if (!other || std::abs(other->next.side / rough->next.side - 1) < kAgrees)
-            return;
-        std::int64_t last = settled; // the first picture from which on the size is right
-        while (!differs(at(last - step), kAgrees))
-            last -= step;
-        std::optional<Region> region = at(last)->next;
-        for (std::int64_t f = last - step; region && f != found.value - step && !m_options.stop.stop_requested(); f -= step) {
-            const auto picture = m_eyes.film.frame(FrameIndex(f), {}, m_options.stop);
-            if (!picture)
-                return;
-            const auto pose = m_eyes.reader.read(*picture, *region);
-            region = pose ? std::optional(pose->next) : std::nullopt;
-            if (pose)
-                at(f) = pose;
+        std::vector<std::future<std::optional<Pose>>> reading(pictures.size());
+        for (std::size_t n = 0; n < pictures.size() && m_region; ++n)
+            if (pictures[n])
+                reading[n] = std::async(std::launch::async,
+                                        [&, n, region = *m_region] { return m_eyes.readers[n].read(*pictures[n], region); });
+        std::vector<std::optional<Pose>> poses(pictures.size());
+        for (std::size_t n = 0; n < pictures.size(); ++n) {
+            if (!pictures[n]) {
+                m_track.damaged.push_back(pictures[n].error());
+                continue;
+            }
+            if (reading[n].valid())
+                poses[n] = reading[n].get();
+            if (!poses[n] && n > 0 && m_region) // the picture before says better by now
+                poses[n] = m_eyes.readers.front().read(*pictures[n], *m_region);
+            if (!poses[n])
+                poses[n] = find(*pictures[n]);
+            m_region = poses[n] ? std::optional(poses[n]->next) : std::nullopt;
+            if (m_region)
+                m_last = m_region;
         }
+        return poses;
     }
 
-    /// The one nearest to where the player was last, else the largest.
-    static const Person& nearest(const std::vector<Person>& people, std::optional<Region> last)
+    /// The player anew: where the coach said, else the person nearest to where the player was last, else the largest.
+    std::optional<Pose> find(const media::Picture& picture)
+    {
+        if (const auto rough = std::exchange(m_rough, std::nullopt))
+            if (auto pose = readUntilSettled(picture, *rough))
+                return pose;
+        const auto people = m_eyes.finder.find(picture);
+        return people.empty() ? std::nullopt : readUntilSettled(picture, nearest(people, m_last).region);
+    }
+
+    std::optional<Pose> readUntilSettled(const media::Picture& picture, const Region& rough)
+    {
+        PoseReader& reader = m_eyes.readers.front();
+        auto pose = reader.read(picture, rough);
+        for (int n = 1; pose && n < kMostReadings; ++n) {
+            auto again = reader.read(picture, pose->next);
+            if (!again)
+                break;
+            const double change = again->next.side / pose->next.side - 1;
+            pose = std::move(again);
+            if (std::abs(change) <= kSettled)
+                break;
+        }
+        return pose;
+    }
+
+    static const Person& nearest(const std::vector<Person>& people, const std::optional<Region>& last)
     {
         if (!last)
             return people.front();
@@ -223,16 +232,9 @@ private:
     Eyes& m_eyes;
     const TrackOptions& m_options;
     PoseTrack& m_track;
-    std::int64_t m_looked = 0;
-    std::vector<FrameIndex> m_found; // pictures on which the finder was asked, with success
-    std::vector<Error> m_problems;
-};
-
-/// One piece of work for a thread: pictures from one on, up to but not including another.
-struct Stretch {
-    FrameIndex from, end;
-    int step = 1;
-    std::optional<Region> start{};
+    std::optional<Region> m_rough;  // where to look first
+    std::optional<Region> m_region; // where to look next; empty: nobody was seen on the last picture
+    std::optional<Region> m_last;   // where the player was last
 };
 
 /// Where to look for the player the coach chose.
@@ -253,20 +255,6 @@ Expected<Region> regionOf(const PlayerBox& player, Eyes& eyes, const std::string
             return std::min_element(there.begin(), there.end(), [&](auto& a, auto& b) { return away(a) < away(b); })->region;
     }
     return fail(ErrorCode::NotFound, "Nobody was seen where you clicked. Draw a box round the player instead.", file);
-}
-
-std::vector<Stretch> stretches(FrameIndex first, std::int64_t count, const std::optional<PlayerBox>& player,
-                               const std::optional<Region>& start)
-{
-    const FrameIndex end(first.value + count);
-    if (player) { // both ways from where the player is known
-        const FrameIndex at(std::clamp(player->frame.value, first.value, end.value - 1));
-        return {{at, end, 1, start}, {FrameIndex(at.value - 1), FrameIndex(first.value - 1), -1, start}};
-    }
-    if (count < 2 * kLeastStretch)
-        return {{first, end}};
-    const FrameIndex middle(first.value + count / 2);
-    return {{first, middle}, {middle, end}};
 }
 
 } // namespace
@@ -297,48 +285,24 @@ Expected<PoseTrack> trackPose(const std::string& file, const TrackOptions& optio
     auto eyes = Eyes::open(file, options);
     if (!eyes)
         return tl::unexpected(eyes.error());
-    std::vector<Eyes> all;
-    all.push_back(std::move(*eyes));
-    const std::int64_t frames = all.front().film.info().frames();
+    const std::int64_t frames = eyes->film.info().frames();
     const std::int64_t first = std::clamp<std::int64_t>(options.first.value, 0, frames - 1);
     const std::int64_t last = std::clamp<std::int64_t>(options.last ? options.last->value : frames - 1, first, frames - 1);
     PoseTrack track;
     track.first = FrameIndex(first);
     track.by = options.body;
     track.poses.resize(static_cast<std::size_t>(last - first + 1));
-    std::optional<Region> start;
-    if (options.player) {
-        const auto region = regionOf(*options.player, all.front(), file);
+    Follower follower(*eyes, options, track);
+    if (!options.player) {
+        follower.follow(track.first, FrameIndex(last + 1), 1, std::nullopt);
+    } else { // both ways from where the player is known
+        const auto region = regionOf(*options.player, *eyes, file);
         if (!region)
             return tl::unexpected(region.error());
-        start = *region;
-    }
-    const auto work = stretches(track.first, last - first + 1, options.player, start);
-    while (all.size() < work.size()) {
-        auto another = all.front().another(file, options);
-        if (!another)
-            return tl::unexpected(another.error());
-        all.push_back(std::move(*another));
-    }
-
-    std::atomic<std::int64_t> done = 0;
-    const auto total = static_cast<std::int64_t>(track.poses.size());
-    const auto tick = [&] {
-        const auto now = ++done;
-        if (options.progress)
-            options.progress(now, total);
-    };
-    std::vector<Worker> workers;
-    for (std::size_t n = 0; n < work.size(); ++n)
-        workers.emplace_back(all[n], options, track); // each writes to pictures of its own
-    {
-        std::vector<std::jthread> threads;
-        for (std::size_t n = 0; n < work.size(); ++n)
-            threads.emplace_back([&, n] { workers[n].follow(work[n].from, work[n].end, work[n].step, work[n].start, tick); });
-    }
-    for (const Worker& w : workers) {
-        track.looked += w.looked();
-        track.damaged.insert(track.damaged.end(), w.problems().begin(), w.problems().end());
+        const std::int64_t at = std::clamp(options.player->frame.value, first, last);
+        follower.follow(FrameIndex(at), FrameIndex(last + 1), 1, *region);
+        const auto& there = track.poses[static_cast<std::size_t>(at - first)];
+        follower.follow(FrameIndex(at - 1), FrameIndex(first - 1), -1, there ? there->next : *region);
     }
     if (track.seen() == 0 && !options.stop.stop_requested())
         return fail(ErrorCode::NotFound,

@@ -388,4 +388,30 @@ Expected<Model> loadTfliteModel(const std::string& file)
     }
 }
 
+bool keepOutputs(Model& model, std::span<const std::size_t> wanted)
+{
+    std::vector<int> outputs;
+    std::vector<bool> isNeeded(model.tensors.size(), false);
+    for (const std::size_t n : wanted) {
+        if (n >= model.outputs.size())
+            return false;
+        outputs.push_back(model.outputs[n]);
+        isNeeded[static_cast<std::size_t>(outputs.back())] = true;
+    }
+    std::vector<Node> nodes;
+    for (auto node = model.nodes.rbegin(); node != model.nodes.rend(); ++node) {
+        const bool isOfUse = std::any_of(node->outputs.begin(), node->outputs.end(), [&](int t) { return isNeeded[t]; });
+        if (!isOfUse)
+            continue;
+        for (const int t : node->inputs)
+            if (t >= 0) // else an operand that is left out
+                isNeeded[t] = true;
+        nodes.push_back(std::move(*node));
+    }
+    std::reverse(nodes.begin(), nodes.end());
+    model.nodes = std::move(nodes);
+    model.outputs = std::move(outputs);
+    return true;
+}
+
 } // namespace kestrel::vision

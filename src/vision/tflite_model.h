@@ -2,6 +2,7 @@
 
 #include "core/error.h"
 
+#include <span>
 #include <string>
 #include <vector>
 
@@ -49,5 +50,9 @@ struct Model {
 /// precision weights, dense or sparse along the last dimension. Every offset is checked.
 /// Errors: CannotOpen; WrongVersion when it is no such file; Damaged; BadArgument for an operator not listed above.
 Expected<Model> loadTfliteModel(const std::string& file);
+
+/// Leaves of its outputs those at the given positions, in that order, and of its nodes what they are computed from.
+/// False: there is no such output.
+bool keepOutputs(Model&, std::span<const std::size_t> wanted);
 
 } // namespace kestrel::vision

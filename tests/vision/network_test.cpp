@@ -25,6 +25,16 @@ void fillWithPattern(std::span<float> rgb, std::size_t side)
     }
 }
 
+std::vector<std::vector<float>> resultsOf(Network& network, std::size_t side)
+{
+    fillWithPattern(network.input(), side);
+    std::vector<std::vector<float>> results;
+    if (network.run())
+        for (std::size_t n = 0; n < network.outputs(); ++n)
+            results.emplace_back(network.output(n).begin(), network.output(n).end());
+    return results;
+}
+
 } // namespace
 
 class NetworkTest : public QObject {
@@ -33,6 +43,7 @@ private slots:
     void result_asTheReferenceGivesIt_data();
     void result_asTheReferenceGivesIt();
     void another_outlivesTheFirst_andGivesTheSame();
+    void wantedResults_areTheSameAlone();
     void file_cutAnywhere_isRefused();
     void file_ofAnotherKind_isRefused_data();
     void file_ofAnotherKind_isRefused();
@@ -97,18 +108,22 @@ void NetworkTest::another_outlivesTheFirst_andGivesTheSame()
     QVERIFY(another);
     for (std::size_t n = 0; n < first->outputs(); ++n) // known before anything was computed
         QCOMPARE(another->output(n).size(), std::size_t(n == 0 ? 2254 * 12 : 2254));
-    const auto resultsOf = [](Network& network) {
-        fillWithPattern(network.input(), 224);
-        std::vector<std::vector<float>> results;
-        if (network.run())
-            for (std::size_t n = 0; n < network.outputs(); ++n)
-                results.emplace_back(network.output(n).begin(), network.output(n).end());
-        return results;
-    };
-    const auto expected = resultsOf(*first);
+    const auto expected = resultsOf(*first, 224);
     QVERIFY(expected.size() == 2 && expected[1][0] != expected[1][1]);
     first.reset();
-    QVERIFY(resultsOf(*another) == expected);
+    QVERIFY(resultsOf(*another, 224) == expected);
+}
+
+void NetworkTest::wantedResults_areTheSameAlone()
+{
+    const std::string file = model("pose_landmark_lite.tflite");
+    auto whole = Network::load(file), some = Network::load(file, std::vector<std::size_t>{3, 0});
+    QVERIFY(whole && some);
+    const auto all = resultsOf(*whole, 256), wanted = resultsOf(*some, 256);
+    QCOMPARE(all.size(), std::size_t(5));
+    QVERIFY(wanted == (std::vector{all[3], all[0]}));
+    const auto none = Network::load(file, std::vector<std::size_t>{5});
+    QVERIFY(!none && none.error().code == ErrorCode::BadArgument);
 }
 
 void NetworkTest::file_cutAnywhere_isRefused()

@@ -31,6 +31,7 @@ private slots:
     void click_onNobody_isSaid();
     void leaving_thePicture_isAGap();
     void someoneElsePasses_thePlayerIsKept();
+    void someoneLargerComes_thePlayerIsKept();
     void stop_givesBackWhatIsDone();
     void twice_theSame();
     void emptyPictures_nobodySeen_isSaid();
@@ -256,6 +257,29 @@ void PoseTrackTest::someoneElsePasses_thePlayerIsKept()
     QVERIFY2((middleOf(*last) - trueMiddle(f)).length() < 30, qPrintable(QString::number(middleOf(*last).x)));
 }
 
+/// The player is alone at first; then somebody larger stands beside the player to the end.
+void PoseTrackTest::someoneLargerComes_thePlayerIsKept()
+{
+    const auto film = pictures();
+    const ImagePoint player = trueMiddle(FrameIndex(0));
+    const int border = static_cast<int>(player.x) + 70;
+    QVERIFY2(film.size() > 60, qPrintable(QString::number(film.size())));
+    std::vector<QImage> coming;
+    for (const auto& one : film) {
+        QImage both = one.copy();
+        QPainter painter(&both);
+        if (coming.size() >= 20)
+            painter.drawImage(QRect(border, 20, 165, 330), one, QRect(static_cast<int>(player.x) - 55, static_cast<int>(player.y) - 100, 110, 220));
+        painter.end();
+        coming.push_back(both);
+    }
+    const auto track = trackPose(filmOf("coming", coming), options());
+    QVERIFY2(track, track ? "" : track.error().text().c_str());
+    QCOMPARE(track->seen(), static_cast<std::int64_t>(coming.size()));
+    for (const auto& pose : track->poses)
+        QVERIFY2(middleOf(*pose).x < border, qPrintable(QString::number(middleOf(*pose).x)));
+}
+
 void PoseTrackTest::stop_givesBackWhatIsDone()
 {
     std::stop_source stop;
@@ -268,7 +292,8 @@ void PoseTrackTest::stop_givesBackWhatIsDone()
     const auto track = trackPose(m_film, o);
     QVERIFY(track);
     QVERIFY2(track->looked >= 6 && track->looked < m_sim->truth.film.frames, qPrintable(QString::number(track->looked)));
-    QVERIFY(track->seen() <= track->looked);
+    for (std::size_t n = 0; n < track->poses.size(); ++n) // the beginning, without gaps
+        QCOMPARE(track->poses[n].has_value(), static_cast<std::int64_t>(n) < track->looked);
 }
 
 void PoseTrackTest::twice_theSame()
