@@ -4,6 +4,8 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
+#include <numeric>
 
 namespace kestrel {
 
@@ -145,7 +147,10 @@ private:
 
     bool isReady(const Detector& d) const
     {
-        return (d.after.empty() || m_found.count(d.after)) && (d.before.empty() || m_found.count(d.before));
+        const auto isSignReady = [this](const Sign& s) {
+            return (s.after.empty() || m_found.count(s.after)) && (s.before.empty() || m_found.count(s.before));
+        };
+        return isSignReady(d) && std::all_of(d.also.begin(), d.also.end(), isSignReady);
     }
 
     /// Looks for a key position as far as what it waits for is settled. False: nothing new is known.
@@ -169,7 +174,31 @@ private:
         return true;
     }
 
+    /// By all signs of a detector: what the middle one of those found says. Of two, what lies between them. Its doubt is at least
+    /// how far off the nearest other one is.
     Detection look(const KeyPosition& k, const Detector& d)
+    {
+        std::vector<Detection> all{lookBy(k, d)};
+        for (const Sign& other : d.also)
+            all.push_back(lookBy(k, other));
+        const Detection first = all.front();
+        std::erase_if(all, [](const Detection& found) { return !found.frame; });
+        if (all.size() < 2)
+            return all.empty() ? first : all.front();
+        std::sort(all.begin(), all.end(), [](const Detection& a, const Detection& b) { return *a.frame < *b.frame; });
+        const std::size_t upper = all.size() / 2, lower = (all.size() - 1) / 2;
+        Detection middle = all[lower];
+        middle.frame = FramePosition(std::midpoint(all[lower].frame->value, all[upper].frame->value));
+        double nearest = std::numeric_limits<double>::infinity();
+        for (std::size_t n = 0; n < all.size(); ++n)
+            if (n != lower || lower != upper)
+                nearest = std::min(nearest, std::abs(all[n].frame->value - middle.frame->value));
+        middle.uncertaintyFrames = std::max({all[lower].uncertaintyFrames, all[upper].uncertaintyFrames, nearest});
+        middle.why = "Found by: " + sentenceOf(d) + ".";
+        return middle;
+    }
+
+    Detection lookBy(const KeyPosition& k, const Sign& d)
     {
         const auto none = [&](const std::string& why) { return Detection{k.id, {}, 0.5, why}; };
         FramePosition from{FrameIndex(m_first)}, to{FrameIndex(m_last)};
@@ -211,7 +240,7 @@ private:
 
     static bool isAcross(DetectorKind k) { return k == DetectorKind::Outward || k == DetectorKind::Inward; }
 
-    std::optional<double> find(const Detector& d, const MeasureInput& in) const
+    std::optional<double> find(const Sign& d, const MeasureInput& in) const
     {
         const auto along = [&](auto number) { return curveAlong(in, 0, d.points.size() - 1, number); };
         const auto peak = [](const Curve& c) { return secondsOf(peakOf(c)); };
@@ -270,7 +299,7 @@ private:
 
     /// From the film's beginning a point is taken to stand for a while: where, its first marks say together. One that is marked
     /// only later may have left before.
-    std::optional<double> leaving(const Detector& d, const MeasureInput& in) const
+    std::optional<double> leaving(const Sign& d, const MeasureInput& in) const
     {
         const Curve across = curveAlong(in, 0, 0, [](BodyPoint, BodyPoint p) { return p.x; });
         const Curve up = curveAlong(in, 0, 0, [](BodyPoint, BodyPoint p) { return p.y; });

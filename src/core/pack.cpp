@@ -200,6 +200,16 @@ std::optional<DetectorKind> findDetectorKind(std::string_view w)
 }
 std::string sentenceOf(const Detector& d)
 {
+    std::string all = sentenceOf(static_cast<const Sign&>(d));
+    if (d.also.empty())
+        return all;
+    for (const Sign& other : d.also)
+        all += (&other == &d.also.back() ? " and " : ", ") + sentenceOf(other);
+    return (d.also.size() > 1 ? "the middle one of " : "the middle of ") + all;
+}
+
+std::string sentenceOf(const Sign& d)
+{
     std::string text = plainNameOf(d.points.front());
     text += ' ';
     text += wordIn(kDetectorWords, d.kind);

@@ -62,13 +62,21 @@ constexpr PointCount pointCountOf(DetectorKind k)
     return k < DetectorKind::ComeApart ? PointCount{1, 2} : PointCount{2, 2};
 }
 
-struct Detector {
+/// What shows an instant.
+struct Sign {
     DetectorKind kind = DetectorKind::Highest;
     std::vector<PointRole> points; ///< as many as pointCountOf says
     std::string after, before;     ///< key positions it is looked for between; empty: the film's ends
     double withinMs = 0;           ///< looked for no longer than that after `after`; 0: to the end
     double delayMs = 0;            ///< how much later the key position is than what is found
     double doubtMs = 10;           ///< how far off it may be, to either side
+    bool operator==(const Sign&) const = default;
+};
+
+/// What finds a key position: a sign, and maybe further ones of the same instant. It is where the middle one of all that are
+/// found says.
+struct Detector : Sign {
+    std::vector<Sign> also{};
     bool operator==(const Detector&) const = default;
 };
 
@@ -273,6 +281,7 @@ std::size_t ageGroupOf(std::optional<double> age);
 std::string_view wordOf(DetectorKind);
 std::optional<DetectorKind> findDetectorKind(std::string_view);
 /// "lead knee highest", for a coach.
+std::string sentenceOf(const Sign&);
 std::string sentenceOf(const Detector&);
 std::string_view wordOf(Cost);
 std::optional<Cost> findCost(std::string_view);

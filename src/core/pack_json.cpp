@@ -161,7 +161,19 @@ private:
 
     Detector readDetector(const JsonNode& n)
     {
-        Detector d;
+        Detector d{readSign(n)};
+        if (const auto also = n.find("also"))
+            for (const auto& sign : also->items()) {
+                if (const auto more = sign.find("also"))
+                    more->wrong("a further sign has none of its own");
+                d.also.push_back(readSign(sign));
+            }
+        return d;
+    }
+
+    Sign readSign(const JsonNode& n)
+    {
+        Sign d;
         d.kind = n.at("kind")
                      .choice(findDetectorKind, "a detector such as highest, lowest, fastest, lands, closest or crosses")
                      .value_or(DetectorKind::Highest);

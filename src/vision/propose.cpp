@@ -16,7 +16,7 @@ constexpr double kLeavesDoubtMs = 100;                       // from anywhere bu
 
 /// Whether a detector that is made for a side means the same in that view. A height is seen as well from anywhere but above, and
 /// a first move a little later; how fast or how far a point moves is not seen.
-bool isSeenFrom(View view, const Detector& d)
+bool isSeenFrom(View view, const Sign& d)
 {
     const bool isHeight = d.kind == DetectorKind::Highest || d.kind == DetectorKind::Lowest;
     return d.kind == DetectorKind::Leaves || (isHeight && view != View::Overhead);
@@ -30,11 +30,15 @@ Pack asSeenFrom(View view, Pack pack)
     for (auto& k : pack.keyPositions) {
         if (ownDetector(k, view))
             continue;
-        for (auto* d : {&k.detector, &k.otherwise})
+        for (auto* d : {&k.detector, &k.otherwise}) {
             if (*d && !isSeenFrom(view, **d))
                 d->reset();
-            else if (*d && (*d)->kind == DetectorKind::Leaves)
+            if (!*d)
+                continue;
+            std::erase_if((*d)->also, [view](const Sign& s) { return !isSeenFrom(view, s); });
+            if ((*d)->kind == DetectorKind::Leaves)
                 (*d)->doubtMs = std::max((*d)->doubtMs, kLeavesDoubtMs);
+        }
         if (!k.detector)
             std::swap(k.detector, k.otherwise);
     }

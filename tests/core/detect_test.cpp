@@ -60,6 +60,8 @@ private slots:
     void otherwise_standsInWhereNothingIsFound_withItsOwnDoubt();
     void otherwise_isNotAskedWhereTheFirstFinds();
     void alternativesThatWaitForEachOther_areSettled();
+    void furtherSigns_theMiddleOneCounts_data();
+    void furtherSigns_theMiddleOneCounts();
     void within_cutsTheSearchOff();
     void fromBehind_placesAlongTheTargetLine_areNotFound();
     void fromBehind_placesAcrossTheTargetLine_areFound_forEitherHand();
@@ -109,6 +111,41 @@ void DetectTest::alternativesThatWaitForEachOther_areSettled()
     b.otherwise = by(DetectorKind::Highest, {"wrist.dom"});
     found = detectKeyPositions(packOf({a, b}), Repetition(lifting()));
     QVERIFY2(found[1].frame && std::abs(found[1].frame->value - 60) < 0.5, found[1].why.c_str());
+}
+
+void DetectTest::furtherSigns_theMiddleOneCounts_data()
+{
+    QTest::addColumn<QList<double>>("delaysMs"); // each a sign at the highest wrist, frame 60, so much later
+    QTest::addColumn<bool>("isBallMarked");      // else a sign more that is not found
+    QTest::addColumn<double>("expected");
+    QTest::addColumn<double>("doubt");
+    QTest::newRow("one far off") << QList<double>{10, 400, 30} << true << 63.0 << 2.0;
+    QTest::newRow("two") << QList<double>{20, 60} << true << 64.0 << 2.0;
+    QTest::newRow("four") << QList<double>{0, 20, 60, 500} << true << 64.0 << 2.0;
+    QTest::newRow("one of three is not found") << QList<double>{20, 60} << false << 64.0 << 2.0;
+    QTest::newRow("only one is found") << QList<double>{20} << false << 62.0 << 1.0;
+}
+
+void DetectTest::furtherSigns_theMiddleOneCounts()
+{
+    QFETCH(QList<double>, delaysMs);
+    QFETCH(bool, isBallMarked);
+    QFETCH(double, expected);
+    QFETCH(double, doubt);
+    std::vector<Sign> signs;
+    if (!isBallMarked)
+        signs.push_back(by(DetectorKind::Closest, {"implement.tip", "ball"}));
+    for (const double delay : delaysMs) {
+        signs.push_back(by(DetectorKind::Highest, {"wrist.dom"}));
+        signs.back().delayMs = delay;
+    }
+    Detector all{signs.front()};
+    all.also.assign(signs.begin() + 1, signs.end());
+    const Detection d =
+        only(detectKeyPositions(packOf({KeyPosition{"top", "Top", "", 0, all, {}}}), Repetition(lifting())));
+    QVERIFY2(d.frame && std::abs(d.frame->value - expected) < 0.3, qPrintable(QString::number(d.frame ? d.frame->value : -1)));
+    QVERIFY2(std::abs(d.uncertaintyFrames - doubt) < 0.3, qPrintable(QString::number(d.uncertaintyFrames)));
+    QVERIFY2(d.why.find("wrist") != std::string::npos, d.why.c_str());
 }
 
 void DetectTest::within_cutsTheSearchOff()

@@ -125,6 +125,14 @@ void PackTest::load_mistake_isNamedWithItsPlace_data()
     QTest::newRow("a bound after nothing") << "/keyPositions/1/detector/withinMs"
                                            << "200"
                                            << "none is named";
+    QTest::newRow("a further sign with further signs") << "/keyPositions/2/detector"
+                                                       << R"({"kind": "highest", "points": ["hand.dom"], "also": [
+                                                            {"kind": "highest", "points": ["wrist.dom"], "also": []}]})"
+                                                       << "none of its own";
+    QTest::newRow("a further sign without its second point") << "/keyPositions/2/detector"
+                                                             << R"({"kind": "highest", "points": ["hand.dom"], "also": [
+                                                                  {"kind": "closest", "points": ["wrist.dom"]}]})"
+                                                             << "needs 2";
     QTest::newRow("a stand-in for nothing") << "/keyPositions/1"
                                             << R"({"id": "lift", "name": "L", "recognise": "R", "otherwise":
                                                  {"kind": "highest", "points": ["knee.lead"]}})"

@@ -61,6 +61,7 @@ private slots:
     void detectorForTheEnds_isAskedThere();
     void detectorForAbove_isAskedThereAlone();
     void firstMoves_areProposedFromAnywhere_byTheAlternativeToo_lessSurely();
+    void furtherSigns_thatAView_doesNotShow_areLeftOutThere();
     void packs_nameForAViewOnlyWhatIsSeenThere();
 };
 
@@ -114,6 +115,17 @@ void ProposeTest::firstMoves_areProposedFromAnywhere_byTheAlternativeToo_lessSur
     }
 }
 
+void ProposeTest::furtherSigns_thatAView_doesNotShow_areLeftOutThere()
+{
+    Detector highest = by(DetectorKind::Highest, "wrist.dom");
+    const Sign fast = by(DetectorKind::Fastest, "wrist.dom"); // at the beginning
+    highest.also = {fast, fast};
+    const KeyPosition k{"k", "K", "", 0, highest, {}};
+    const auto fromRear = proposed({k}, View::Rear).front(), fromSide = proposed({k}, View::Side).front();
+    QVERIFY(fromSide.frame && isAtFifty(fromRear));
+    QVERIFY2(fromSide.frame->value < 10, qPrintable(QString::number(fromSide.frame->value)));
+}
+
 /// Neither ways along the target line from its ends, nor heights and ways across it from above.
 void ProposeTest::packs_nameForAViewOnlyWhatIsSeenThere()
 {
@@ -122,7 +134,8 @@ void ProposeTest::packs_nameForAViewOnlyWhatIsSeenThere()
         const auto pack = findPack(file);
         QVERIFY2(pack, file.c_str());
         const auto isOneOf = [](const std::optional<Detector>& d, std::initializer_list<DetectorKind> kinds) {
-            return d && std::find(kinds.begin(), kinds.end(), d->kind) != kinds.end();
+            const auto isThat = [&](const Sign& s) { return std::find(kinds.begin(), kinds.end(), s.kind) != kinds.end(); };
+            return d && (isThat(*d) || std::any_of(d->also.begin(), d->also.end(), isThat));
         };
         for (const auto& k : pack->keyPositions)
             QVERIFY2(!isOneOf(k.fromEnd, {Ahead, Behind, Crosses}) &&
