@@ -6,6 +6,7 @@
 #include <array>
 #include <cmath>
 #include <cstdint>
+#include <functional>
 #include <limits>
 #include <map>
 
@@ -59,6 +60,9 @@ constexpr double kLegShare = 0.491;
 constexpr double kGuess = 0.2, kFade = 0.05;
 constexpr double kSwapCost = 1;   // trunk lengths for each second in which a limb's sides are swapped
 constexpr double kFeetStay = 0.2; // seconds in which the legs do not change places
+// An arm that rests where the other one rested so many seconds ago: elbow and wrist within so many trunk lengths and no faster
+// than so many a second, while their own place is farther away than so many or out of sight. What it costs, trunk lengths.
+constexpr double kArmsApart = 0.15, kTaken = 0.25, kResting = 4, kElsewhere = 0.4, kTakenCost = 3;
 // Shoulders that lie the other way round than the hips: how wide both have to look, as the product of their widths in trunk
 // lengths, and what each second of it costs for each such square beyond, trunk lengths.
 constexpr double kFacingSeen = 0.05, kTwistCost = 80;
@@ -132,6 +136,15 @@ double wayOf(const Seen& from, const Seen& to, IsOfLimb isOfLimb, double fade, b
     return way;
 }
 
+/// The same onto a picture from so many before; 0 where one of them is not known.
+double wayTo(const std::vector<std::optional<Seen>>& all, std::size_t picture, std::size_t back, IsOfLimb isOfLimb, double trunk,
+             bool isCrossed)
+{
+    return picture >= back && all[picture] && all[picture - back]
+               ? wayOf(*all[picture - back], *all[picture], isOfLimb, kFade * trunk, isCrossed)
+               : 0;
+}
+
 void swapSides(Seen& s, IsOfLimb isOfLimb)
 {
     for (std::size_t n = 0; n < kCount; ++n)
@@ -146,21 +159,56 @@ struct SideCost {
     double asSeen = 0, swapped = 0;
 };
 
-/// A limb whose sides the network may have taken for each other, and for how long its places tell them apart.
+std::size_t ordinalOf(Part part, BodySide side)
+{
+    for (std::size_t n = 0; n < kCount; ++n)
+        if (kSeats[n].part == part && kSeats[n].side == side)
+            return n;
+    return 0;
+}
+
+/// How many arms rest on a picture where the other one rested some pictures before, while their own place is elsewhere.
+/// \param isCrossed  the sides are swapped between those pictures
+int takenPlaces(const std::vector<std::optional<Seen>>& all, std::size_t picture, std::size_t reach, double trunk,
+                double interval, bool isCrossed)
+{
+    if (picture < reach + 1 || picture + 1 >= all.size())
+        return 0;
+    const auto &before = all[picture - reach - 1], &then = all[picture - reach], &now = all[picture], &after = all[picture + 1];
+    if (!before || !then || !now || !after)
+        return 0;
+    const auto isTaken = [&](std::size_t left, bool isRight) {
+        const std::size_t was = left + isRight, own = left + (isRight != isCrossed), other = left + (isRight == isCrossed);
+        const double slow = kResting * interval * trunk;
+        return then->visible[was] > kHidden && now->visible[other] > kHidden &&
+               distance(then->at[was], now->at[other]) < kTaken * trunk && distance(before->at[was], then->at[was]) < slow &&
+               distance(now->at[other], after->at[other]) < slow &&
+               (now->visible[own] <= kHidden || distance(then->at[was], now->at[own]) > kElsewhere * trunk);
+    };
+    const std::size_t elbow = ordinalOf(Part::Elbow, L), wrist = ordinalOf(Part::Wrist, L);
+    int taken = 0;
+    for (const bool isRight : {false, true})
+        taken += isTaken(elbow, isRight) && isTaken(wrist, isRight);
+    return taken;
+}
+
+/// A limb whose sides the network may have taken for each other, and how its places tell them apart.
 struct Limb {
     IsOfLimb has;
-    double placed = 0; ///< seconds in which two limbs do not change places, though they may cross; 0: they do
+    std::size_t reach = 0; ///< pictures in which two limbs do not change places, though they may cross; 0: they do
+    /// What it costs, pixels, to come onto a picture from where they were that many pictures before, maybe with the sides
+    /// crossed.
+    std::function<double(std::size_t picture, bool isCrossed)> fromPlaces{};
 };
 
 /// Swaps a limb's sides back where the network took them for each other for a while: of all ways to swap or leave each picture,
-/// the one that makes the limbs go the shortest way and costs the least. The way is measured to the picture before and, of limbs
-/// that do not change places that fast, to the one they were placed on: feet that the network slowly takes for each other, while
-/// both stand, go a short way on each picture and a long one in all.
-/// \param costs  of each picture; those of a picture that was swapped are swapped as well
-void mendSides(std::vector<std::optional<Seen>>& all, const Limb& limb, double trunk, double interval,
-               std::vector<SideCost>& costs)
+/// the one that makes the limbs go the shortest way and costs the least. The way is measured to the picture before; where limbs
+/// do not change places that fast, what comes from where they were placed is added: feet that the network slowly takes for each
+/// other, while both stand, go a short way on each picture and a long one in all. \param costs  of each picture; those of a
+/// picture that was swapped are swapped as well
+void mendSides(std::vector<std::optional<Seen>>& all, const Limb& limb, double trunk, std::vector<SideCost>& costs)
 {
-    const auto reach = interval > 0 ? static_cast<std::size_t>(std::lround(limb.placed / interval)) : 0;
+    const std::size_t reach = limb.reach;
     // a state: whether a picture is swapped, and how many pictures ago that changed, as far as the reach counts
     const std::size_t ages = reach + 1, states = 2 * ages;
     const auto stateOf = [&](std::size_t swapped, std::size_t age) { return swapped * ages + age; };
@@ -168,12 +216,11 @@ void mendSides(std::vector<std::optional<Seen>>& all, const Limb& limb, double t
     cost[stateOf(0, reach)] = cost[stateOf(1, reach)] = 0;
     std::vector<std::vector<std::uint16_t>> before(all.size(), std::vector<std::uint16_t>(states, 0));
     for (std::size_t i = 0; i < all.size(); ++i) {
-        const auto way = [&](std::size_t back, bool isCrossed) {
-            return i >= back && all[i] && all[i - back] ? wayOf(*all[i - back], *all[i], limb.has, kFade * trunk, isCrossed) : 0;
+        const auto way = [&](bool isCrossed) { return wayTo(all, i, 1, limb.has, trunk, isCrossed); };
+        const auto fromPlaces = [&](bool isCrossed) {
+            return reach > 0 ? limb.fromPlaces(i, isCrossed) / static_cast<double>(reach) : 0;
         };
-        const double next[2]{way(1, false), way(1, true)};
-        const double placed[2]{reach > 0 ? way(reach, false) / static_cast<double>(reach) : 0,
-                               reach > 0 ? way(reach, true) / static_cast<double>(reach) : 0};
+        const double next[2]{way(false), way(true)}, placed[2]{fromPlaces(false), fromPlaces(true)};
         std::vector<double> now(states, std::numeric_limits<double>::infinity());
         for (std::size_t from = 0; from < states; ++from)
             for (const bool isChange : {false, true}) {
@@ -199,14 +246,6 @@ void mendSides(std::vector<std::optional<Seen>>& all, const Limb& limb, double t
         }
         state = before[i][state];
     }
-}
-
-std::size_t ordinalOf(Part part, BodySide side)
-{
-    for (std::size_t n = 0; n < kCount; ++n)
-        if (kSeats[n].part == part && kSeats[n].side == side)
-            return n;
-    return 0;
 }
 
 /// The trunk's length on the film, pixels: nine tenths of the way up those measured, since a turned or bent trunk looks shorter.
@@ -240,14 +279,27 @@ void tellSidesApart(std::vector<std::optional<Seen>>& all, double trunk, double 
     std::vector<SideCost> ofLegs(all.size(), {0, kSwapCost * trunk * interval}), ofArms = ofLegs;
     // Where the network cannot tell the front from the back its sides change on every other picture. Those are put right first:
     // how long ago a limb changed its sides says where it was placed only while that is rare.
-    mendSides(all, {isOfLeg, 0}, trunk, interval, ofLegs);
-    mendSides(all, {isOfLeg, kFeetStay}, trunk, interval, ofLegs);
+    const auto picturesIn = [interval](double seconds) {
+        return interval > 0 ? static_cast<std::size_t>(std::lround(seconds / interval)) : 0;
+    };
+    const std::size_t feetStay = picturesIn(kFeetStay), armsApart = picturesIn(kArmsApart);
+    mendSides(all, {isOfLeg}, trunk, ofLegs);
+    mendSides(
+        all,
+        {isOfLeg, feetStay, [&](std::size_t i, bool isCrossed) { return wayTo(all, i, feetStay, isOfLeg, trunk, isCrossed); }},
+        trunk, ofLegs);
     for (std::size_t i = 0; i < all.size(); ++i) {
         const double together = all[i] ? facingTogether(*all[i], trunk) : 0;
         const double twist = kTwistCost * trunk * interval * std::max(0.0, std::abs(together) - kFacingSeen);
         (together < 0 ? ofArms[i].asSeen : ofArms[i].swapped) += twist;
     }
-    mendSides(all, {isOfArm, 0}, trunk, interval, ofArms);
+    mendSides(all, {isOfArm}, trunk, ofArms);
+    mendSides(all,
+              {isOfArm, armsApart,
+               [&](std::size_t i, bool isCrossed) {
+                   return kTakenCost * trunk * takenPlaces(all, i, armsApart, trunk, interval, isCrossed);
+               }},
+              trunk, ofArms);
 }
 
 /// Where one landmark was seen, by picture.
