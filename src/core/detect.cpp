@@ -145,10 +145,17 @@ private:
     const Detector& firstOf(const KeyPosition& k) const { return ownOf(k) ? *ownOf(k) : *k.detector; }
     const Detector* secondOf(const KeyPosition& k) const { return k.otherwise && !ownOf(k) ? &*k.otherwise : nullptr; }
 
+    /// Whether a key position was looked for, or will not be: no detector is named for it.
+    bool isSettled(const std::string& id) const
+    {
+        const KeyPosition* k = m_pack.findKeyPosition(id);
+        return m_found.count(id) || !k || !k->detector;
+    }
+
     bool isReady(const Detector& d) const
     {
         const auto isSignReady = [this](const Sign& s) {
-            return (s.after.empty() || m_found.count(s.after)) && (s.before.empty() || m_found.count(s.before));
+            return (s.after.empty() || isSettled(s.after)) && (s.before.empty() || isSettled(s.before));
         };
         return isSignReady(d) && std::all_of(d.also.begin(), d.also.end(), isSignReady);
     }
@@ -205,9 +212,10 @@ private:
         for (const auto& [other, bound] : {std::pair{&d.after, &from}, std::pair{&d.before, &to}}) {
             if (other->empty())
                 continue;
-            if (!m_found[*other].frame)
+            const auto found = m_found.find(*other);
+            if (found == m_found.end() || !found->second.frame)
                 return none("\"" + m_pack.findKeyPosition(*other)->name + "\" was not found, and this is looked for from there.");
-            *bound = *m_found[*other].frame;
+            *bound = *found->second.frame;
         }
         if (d.withinMs > 0)
             if (const auto start = m_repetition.clock().timeOf(from))

@@ -62,6 +62,7 @@ private slots:
     void alternativesThatWaitForEachOther_areSettled();
     void furtherSigns_theMiddleOneCounts_data();
     void furtherSigns_theMiddleOneCounts();
+    void boundThatIsNotLookedFor_isSaid();
     void within_cutsTheSearchOff();
     void fromBehind_placesAlongTheTargetLine_areNotFound();
     void fromBehind_placesAcrossTheTargetLine_areFound_forEitherHand();
@@ -146,6 +147,15 @@ void DetectTest::furtherSigns_theMiddleOneCounts()
     QVERIFY2(d.frame && std::abs(d.frame->value - expected) < 0.3, qPrintable(QString::number(d.frame ? d.frame->value : -1)));
     QVERIFY2(std::abs(d.uncertaintyFrames - doubt) < 0.3, qPrintable(QString::number(d.uncertaintyFrames)));
     QVERIFY2(d.why.find("wrist") != std::string::npos, d.why.c_str());
+}
+
+void DetectTest::boundThatIsNotLookedFor_isSaid()
+{
+    const KeyPosition byHand{"hand", "By hand", "", 0, {}, {}};
+    const KeyPosition top{"top", "Top", "", 0, by(DetectorKind::Highest, {"wrist.dom"}, "hand"), {}};
+    const Detection d = only(detectKeyPositions(packOf({byHand, top}), Repetition(lifting())));
+    QVERIFY(!d.frame);
+    QVERIFY2(d.why.find("\"By hand\" was not found") != std::string::npos, d.why.c_str());
 }
 
 void DetectTest::within_cutsTheSearchOff()

@@ -63,6 +63,7 @@ private slots:
     void firstMoves_areProposedFromAnywhere_byTheAlternativeToo_lessSurely();
     void furtherSigns_thatAView_doesNotShow_areLeftOutThere();
     void packs_nameForAViewOnlyWhatIsSeenThere();
+    void packs_detectors_doNotWaitForEachOther();
 };
 
 void ProposeTest::heights_areSeenFromAnywhereButAbove()
@@ -142,6 +143,18 @@ void ProposeTest::packs_nameForAViewOnlyWhatIsSeenThere()
                          !isOneOf(k.fromAbove, {Highest, Lowest, Lands, Outward, Inward}),
                      qPrintable(QString::fromStdString(pack->id + " " + k.id)));
     }
+}
+
+/// Each sign may be looked for after or before another position, whose own signs may in turn name others, in every view.
+void ProposeTest::packs_detectors_doNotWaitForEachOther()
+{
+    for (const auto& file : packFiles(shippedFolder("packs")))
+        for (const View view : {View::Side, View::Rear, View::Overhead, View::Diagonal}) {
+            const auto pack = findPack(file);
+            QVERIFY2(pack, file.c_str());
+            for (const auto& d : proposeKeyPositions(*pack, raised(view), evenClock(100, 100)))
+                QVERIFY2(d.why.find("wait for each other") == std::string::npos, (pack->id + " " + d.keyPosition).c_str());
+        }
 }
 
 KESTREL_TEST(ProposeTest)
