@@ -182,7 +182,7 @@ private:
     }
 
     /// By all signs of a detector: what the middle one of those found says. Of two, what lies between them. Its doubt is at least
-    /// how far off the nearest other one is.
+    /// half of what lies between it and the nearest other one.
     Detection look(const KeyPosition& k, const Detector& d)
     {
         std::vector<Detection> all{lookBy(k, d)};
@@ -196,11 +196,11 @@ private:
         const std::size_t upper = all.size() / 2, lower = (all.size() - 1) / 2;
         Detection middle = all[lower];
         middle.frame = FramePosition(std::midpoint(all[lower].frame->value, all[upper].frame->value));
-        double nearest = std::numeric_limits<double>::infinity();
-        for (std::size_t n = 0; n < all.size(); ++n)
-            if (n != lower || lower != upper)
-                nearest = std::min(nearest, std::abs(all[n].frame->value - middle.frame->value));
-        middle.uncertaintyFrames = std::max({all[lower].uncertaintyFrames, all[upper].uncertaintyFrames, nearest});
+        double gap = std::numeric_limits<double>::infinity(); // between a middle one and its neighbour
+        for (std::size_t n = 1; n < all.size(); ++n)
+            if (n == upper || n == lower + 1)
+                gap = std::min(gap, all[n].frame->value - all[n - 1].frame->value);
+        middle.uncertaintyFrames = std::max({all[lower].uncertaintyFrames, all[upper].uncertaintyFrames, gap / 2});
         middle.why = "Found by: " + sentenceOf(d) + ".";
         return middle;
     }

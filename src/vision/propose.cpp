@@ -11,7 +11,7 @@ namespace {
 
 constexpr double kReach = 0.05;                              // seconds
 constexpr double kRoughness = 2.5;                           // of thresholds
-constexpr double kDoubtSeconds = 0.02, kDoubtFromEnd = 0.03; // half the width, from a side and from anywhere else
+constexpr double kDoubtSeconds = 0.02, kDoubtFromEnd = 0.025; // half the width, from a side and from anywhere else
 constexpr double kLeavesDoubtMs = 100;                       // from anywhere but a side
 
 /// Whether a detector that is made for a side means the same in that view. A height is seen as well from anywhere but above, and

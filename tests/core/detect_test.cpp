@@ -120,7 +120,7 @@ void DetectTest::furtherSigns_theMiddleOneCounts_data()
     QTest::addColumn<bool>("isBallMarked");      // else a sign more that is not found
     QTest::addColumn<double>("expected");
     QTest::addColumn<double>("doubt");
-    QTest::newRow("one far off") << QList<double>{10, 400, 30} << true << 63.0 << 2.0;
+    QTest::newRow("one far off") << QList<double>{10, 400, 90} << true << 69.0 << 4.0;
     QTest::newRow("two") << QList<double>{20, 60} << true << 64.0 << 2.0;
     QTest::newRow("four") << QList<double>{0, 20, 60, 500} << true << 64.0 << 2.0;
     QTest::newRow("one of three is not found") << QList<double>{20, 60} << false << 64.0 << 2.0;
