@@ -34,7 +34,7 @@ struct TrackOptions {
     std::optional<FrameIndex> last;
     std::optional<PlayerBox> player; ///< empty: the largest person
     std::string knownIndex;          ///< as media::OpenOptions
-    /// Called from other threads: pictures done, of how many.
+    /// Called after each picture: how many are done, of how many.
     std::function<void(std::int64_t, std::int64_t)> progress;
     std::stop_token stop;
 };
