@@ -11,6 +11,7 @@
 #include <benchmark/benchmark.h>
 
 #include <chrono>
+#include <span>
 #include <thread>
 
 using namespace kestrel;
@@ -29,7 +30,7 @@ double seconds()
 std::string g_film, g_slowMotion;
 
 /// Pictures a second of the network alone, on as many threads as marking uses. \param wanted  as Network::load
-double bareRate(const std::string& model, const std::vector<std::size_t>& wanted = {})
+double bareRate(const std::string& model, std::span<const std::size_t> wanted = {})
 {
     std::vector<vision::Network> networks;
     for (int n = 0; n < kThreads; ++n)
@@ -52,16 +53,15 @@ void marking(benchmark::State& state, const std::string& film, vision::BodyNetwo
     options.models = shippedFolder("models");
     options.body = body;
     const std::string model = options.models + "/" + vision::fileOf(body);
-    const std::vector<std::size_t> read{0, 1, 3}; // the results that marking reads
     double bare = 0, bareRead = 0, own = 0;
     int rounds = 0;
     for (auto _ : state) { // the bare network before and after, so that a busy machine is the same for both
-        const double before = bareRate(model), beforeRead = bareRate(model, read);
+        const double before = bareRate(model), beforeRead = bareRate(model, vision::kResultsRead);
         const double begin = seconds();
         const auto track = vision::trackPose(film, options);
         own += static_cast<double>(track->looked) / (seconds() - begin);
         bare += (before + bareRate(model)) / 2;
-        bareRead += (beforeRead + bareRate(model, read)) / 2;
+        bareRead += (beforeRead + bareRate(model, vision::kResultsRead)) / 2;
         ++rounds;
     }
     state.counters["pictures_a_second"] = own / rounds;

@@ -20,8 +20,8 @@ struct Detection {
 /// Looks for every key position of the pack that names a detector, on the frames that are marked, in the pack's order. One
 /// that has to lie after or before another is looked for from or up to where that other was found; if that one was not
 /// found, neither is this. Where the first detector finds nothing, the one that stands in for it is asked. Of a detector with
-/// further signs the middle one of those found counts, between two of them what lies in the middle; the doubt is then at least half of
-/// what lies between it and the nearest other one.
+/// further signs the middle one of those found counts, between two of them what lies in the middle; the doubt is then at least
+/// half of what lies between it and the nearest other one.
 ///
 /// Extremes and peaks are refined by the parabola through three frames. "Still", "lands", "leaves" and "come apart" are the
 /// first instant at which a threshold is passed (speeds as shares of the point's own top speed, places as shares of

@@ -280,7 +280,7 @@ std::size_t ageGroupOf(std::optional<double> age);
 
 std::string_view wordOf(DetectorKind);
 std::optional<DetectorKind> findDetectorKind(std::string_view);
-/// "lead knee highest", for a coach.
+/// "lead knee highest", for a coach; of several signs "the middle one of" all.
 std::string sentenceOf(const Sign&);
 std::string sentenceOf(const Detector&);
 std::string_view wordOf(Cost);

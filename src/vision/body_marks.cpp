@@ -204,8 +204,9 @@ struct Limb {
 /// Swaps a limb's sides back where the network took them for each other for a while: of all ways to swap or leave each picture,
 /// the one that makes the limbs go the shortest way and costs the least. The way is measured to the picture before; where limbs
 /// do not change places that fast, what comes from where they were placed is added: feet that the network slowly takes for each
-/// other, while both stand, go a short way on each picture and a long one in all. \param costs  of each picture; those of a
-/// picture that was swapped are swapped as well
+/// other, while both stand, go a short way on each picture and a long one in all.
+///
+/// \param costs  of each picture; those of a picture that was swapped are swapped as well
 void mendSides(std::vector<std::optional<Seen>>& all, const Limb& limb, double trunk, std::vector<SideCost>& costs)
 {
     const std::size_t reach = limb.reach;

@@ -16,9 +16,7 @@ constexpr int kMap = 64;      // cells of a heat map, each way
 constexpr int kReach = 3;     // cells to look at around a point, each way
 constexpr double kPeak = 0.5; // a heat map that nowhere reaches this says nothing
 
-// of what it gives; not the outline of the body nor its points in space
-constexpr std::size_t kWanted[]{0, 1, 3};
-enum Output { kPoints, kFlag, kMaps };
+enum Output { kPoints, kFlag, kMaps }; // in the order of kResultsRead
 
 double sigmoid(double v)
 {
@@ -49,10 +47,10 @@ ImagePoint refined(ImagePoint p, std::span<const float> maps, std::size_t point)
 
 Expected<PoseReader> PoseReader::load(const std::string& file)
 {
-    auto network = Network::load(file, kWanted);
+    auto network = Network::load(file, kResultsRead);
     if (!network)
         return tl::unexpected(network.error());
-    if (network->input().size() != kSide * kSide * 3 || network->outputs() != std::size(kWanted) ||
+    if (network->input().size() != kSide * kSide * 3 || network->outputs() != std::size(kResultsRead) ||
         network->output(kPoints).size() != kAll * kNumbers || network->output(kFlag).size() != 1 ||
         network->output(kMaps).size() != kMap * kMap * kAll)
         return fail(ErrorCode::BadArgument, "This is not the network that finds the points of a body.", file);

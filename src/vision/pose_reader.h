@@ -60,6 +60,10 @@ struct Pose {
     const SeenPoint& operator[](PosePoint p) const { return points[static_cast<std::size_t>(p)]; }
 };
 
+/// Those of the network's results that are read: the points, the certainty and the maps of where each point may be; neither the
+/// outline of the body nor its points in space.
+inline constexpr std::size_t kResultsRead[]{0, 1, 3};
+
 /// Finds the points of the one person in a region.
 class PoseReader {
 public:

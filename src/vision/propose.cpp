@@ -9,10 +9,10 @@ namespace kestrel::vision {
 
 namespace {
 
-constexpr double kReach = 0.05;                              // seconds
-constexpr double kRoughness = 2.5;                           // of thresholds
+constexpr double kReach = 0.05;                               // seconds
+constexpr double kRoughness = 2.5;                            // of thresholds
 constexpr double kDoubtSeconds = 0.02, kDoubtFromEnd = 0.025; // half the width, from a side and from anywhere else
-constexpr double kLeavesDoubtMs = 100;                       // from anywhere but a side
+constexpr double kLeavesDoubtMs = 100;                        // from anywhere but a side
 
 /// Whether a detector that is made for a side means the same in that view. A height is seen as well from anywhere but above, and
 /// a first move a little later; how fast or how far a point moves is not seen.

@@ -269,7 +269,8 @@ void PoseTrackTest::someoneLargerComes_thePlayerIsKept()
         QImage both = one.copy();
         QPainter painter(&both);
         if (coming.size() >= 20)
-            painter.drawImage(QRect(border, 20, 165, 330), one, QRect(static_cast<int>(player.x) - 55, static_cast<int>(player.y) - 100, 110, 220));
+            painter.drawImage(QRect(border, 20, 165, 330), one,
+                              QRect(static_cast<int>(player.x) - 55, static_cast<int>(player.y) - 100, 110, 220));
         painter.end();
         coming.push_back(both);
     }

@@ -69,7 +69,8 @@ void RegionTest::sample_betweenPixels_isInterpolated()
             const ImagePoint p = region.at((u + 0.5) / kSide, (v + 0.5) / kSide);
             const double x = p.x - 0.5, y = p.y - 0.5; // the centre of the first pixel is (0.5, 0.5)
             const float* at = rgb.data() + 3 * (v * kSide + u);
-            QVERIFY2(std::abs(at[0] - (x + y)) < kRounded && std::abs(at[1] - 3 * y) < kRounded && std::abs(at[2] - 2 * x) < kRounded,
+            QVERIFY2(std::abs(at[0] - (x + y)) < kRounded && std::abs(at[1] - 3 * y) < kRounded &&
+                         std::abs(at[2] - 2 * x) < kRounded,
                      qPrintable(QStringLiteral("%1 %2: %3 %4 %5").arg(u).arg(v).arg(at[0]).arg(at[1]).arg(at[2])));
         }
 }
