@@ -1,6 +1,9 @@
 #include "vision/face_finder.h"
 
+#include "core/together.h"
+
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <cstdint>
 #include <numbers>
@@ -9,30 +12,62 @@ namespace kestrel::vision {
 
 namespace {
 
+constexpr int kTurns = 72, kLengths = 11; // directions all round; lengths up to a little more than the half width
+constexpr int kStates = kTurns * kLengths;
+constexpr int kEllipses = kStates / 2;        // a half diameter and its opposite are the same ellipse
 constexpr double kLongest = 1.35;             // half widths: the longest that is tried
 constexpr double kShapes[] = {0.9, 1.2, 1.5}; // length of a face in widths, about: table tennis, tennis, squash
-// A shaft is found by what is seen along it, which ends anywhere among the strings. How far aside it may point, and how far
-// beyond its tip the face may end, with what each counts less.
-constexpr double kAsides[] = {-0.07, 0, 0.07}, kAsideCost = 0.5;          // radians
-constexpr double kBeyonds[] = {-0.5, 0, 0.5, 1, 1.5}, kBeyondCost = 0.05; // half widths
-constexpr int kPlaces = 24;                                               // of the rim that are looked at
-constexpr double kInside = 0.9, kOutside = 2.5;                           // of the way to the rim; cells beyond it
-constexpr double kThroat = 0.85;                                          // cosine: nearer to the shaft that is the rim no more
-constexpr double kUnlikely = 0.8;                                         // what an ellipse counts less that no face is seen as
-constexpr double kTurnCost = 0.008, kLengthCost = 0.02;                   // for each step, squared
-constexpr int kMostTurn = 6, kMostLength = 2;                             // steps from picture to picture
-constexpr double kPlain = 0.25;                                           // contrast of a face that stands out
+constexpr std::size_t kShapeSamples = 24;     // pictures that tell which one it is
+// A shaft is found by what is seen along it, which ends anywhere among the strings. How far aside it may point, radians of a
+// shaft seen whole and more of one that points at the camera, and how far beyond its tip the face may end, with what each counts
+// less.
+constexpr double kAsides[] = {-0.14, -0.07, 0, 0.07, 0.14}, kAsideCost = 0.25, kLeastShown = 0.35;
+constexpr double kFirstBeyond = -1, kLastBeyond = 1.5, kBeyondStep = 0.25, kBeyondCost = 0.025; // half widths
+constexpr int kFinerRounds = 3; // in which what was found on that grid is shifted by half of its steps, a quarter ...
+constexpr int kPlaces = 24;     // of the rim that are looked at
+constexpr double kInside = 0.9, kOutside = 2.5;         // of the way to the rim; places beyond it
+constexpr double kThroat = 0.85;                        // cosine: nearer to the shaft that is the rim no more
+constexpr double kUnlikely = 0.5;                       // what an ellipse counts less that no face is seen as
+constexpr double kTurnCost = 0.008, kLengthCost = 0.02; // for each step, squared
+constexpr int kMostTurn = 6, kMostLength = 2;           // steps from picture to picture
+constexpr double kPlain = 0.25;                         // contrast of a face that stands out
 
-/// A place of the rim, from the middle.
-struct Place {
-    ImageVector inside, at, outside;
+/// A face that is tried: how its shaft lies to what was found, and the half diameter across.
+struct Pose {
+    double aside = 0, beyond = 0;
+    double angle = 0, length = 0; ///< of the half diameter; radians in the picture
 };
 
-/// But for the throat, where the shaft is.
-std::vector<Place> rimOf(ImageVector along, ImageVector across)
+ImageVector acrossOf(const Pose& pose)
 {
-    static const auto kAngles = [] {
-        std::vector<std::pair<double, double>> all; // cosine and sine
+    return ImageVector{std::cos(pose.angle), std::sin(pose.angle)} * pose.length;
+}
+
+/// Where it would be seen.
+struct Ellipse {
+    ImagePoint tip, middle;
+    ImageVector along, across; ///< half diameters, the first one to the tip
+};
+
+/// The best one on one picture for a half diameter across.
+struct Fit {
+    float contrast = -1, aside = 0, beyond = 0;
+};
+using Fits = std::vector<Fit>; // by state, kEllipses; empty: no shaft
+
+double atPlace(const Evidence& evidence, ImagePoint p)
+{
+    if (!(p.x >= 0 && p.y >= 0 && p.x < evidence.width && p.y < evidence.height))
+        return 0;
+    return evidence
+        .values[static_cast<std::size_t>(p.y) * static_cast<std::size_t>(evidence.width) + static_cast<std::size_t>(p.x)];
+}
+
+/// Of the rim, places all round but for the throat, where the shaft is: cosine and sine from the middle.
+const std::vector<std::pair<double, double>>& rim()
+{
+    static const auto kAll = [] {
+        std::vector<std::pair<double, double>> all;
         for (int n = 0; n < kPlaces; ++n) {
             const double angle = (n + 0.5) * 2 * std::numbers::pi / kPlaces;
             if (std::cos(angle) >= -kThroat)
@@ -40,121 +75,211 @@ std::vector<Place> rimOf(ImageVector along, ImageVector across)
         }
         return all;
     }();
-    std::vector<Place> rim;
-    rim.reserve(kAngles.size());
-    for (const auto& [c, s] : kAngles) {
-        const ImageVector at = along * c + across * s;
-        const double away = std::max(1.0, std::sqrt(dot(at, at)));
-        rim.push_back({at * kInside, at, at * (1 + kOutside / away)});
-    }
-    return rim;
+    return kAll;
 }
+
+/// How much the rim differs from what lies just outside it, all round.
+double contrastOf(const Evidence& evidence, const Ellipse& e)
+{
+    double sum = 0;
+    for (const auto& [c, s] : rim()) {
+        const ImageVector at = e.along * c + e.across * s;
+        const double away = std::max(1.0, at.length());
+        sum += std::max(atPlace(evidence, e.middle + at * kInside), atPlace(evidence, e.middle + at)) -
+               atPlace(evidence, e.middle + at * (1 + kOutside / away));
+    }
+    return sum / static_cast<double>(rim().size());
+}
+
+class FaceFinder {
+public:
+    FaceFinder(const std::vector<std::optional<SeenShaft>>& shafts, double halfWidth,
+               const std::function<Evidence(std::size_t)>& evidenceOf, const std::stop_token& stop)
+        : m_shafts(shafts), m_halfWidth(halfWidth), m_evidenceOf(evidenceOf), m_stop(stop)
+    {
+    }
+
+    std::vector<std::optional<FoundFace>> run()
+    {
+        std::vector<std::optional<FoundFace>> found(m_shafts.size());
+        if (!chooseShape())
+            return found;
+        const auto fits = makeTogether(m_shafts.size(), [&](std::size_t i) {
+            return m_shafts[i] && !m_stop.stop_requested() ? fitsOn(*m_shafts[i], m_evidenceOf(i), m_length) : Fits{};
+        });
+        if (m_stop.stop_requested())
+            return found;
+        const std::vector<int> path = bestPath(fits);
+        found = makeTogether(m_shafts.size(), [&](std::size_t i) { return faceOn(i, fits[i], path[i]); });
+        return m_stop.stop_requested() ? std::vector<std::optional<FoundFace>>(m_shafts.size()) : found;
+    }
+
+private:
+    Pose poseOf(int state) const { return {0, 0, state / kLengths * kTurnStep, (state % kLengths + 1) * lengthStep()}; }
+
+    double lengthStep() const { return kLongest * m_halfWidth / kLengths; }
+
+    /// \param length  of the face, half of it
+    Ellipse ellipseOf(const SeenShaft& shaft, const Pose& pose, double length) const
+    {
+        const ImageVector square{-shaft.along.y, shaft.along.x};
+        const double turn = pose.aside / std::clamp(shaft.share, kLeastShown, 1.0);
+        const ImageVector way = shaft.along * std::cos(turn) + square * std::sin(turn);
+        const double reach = std::max(1.0, shaft.length + pose.beyond * m_halfWidth);
+        const ImagePoint tip = shaft.tip + shaft.along * -shaft.length + way * reach;
+        const ImageVector along = way * (length * shownOf(shaft, reach));
+        return {tip, tip + along * -1, along, acrossOf(pose)};
+    }
+
+    /// Of a shaft's length, when it ends so far from the hands.
+    static double shownOf(const SeenShaft& shaft, double reach) { return std::min(1.0, reach * shaft.share / shaft.length); }
+
+    /// What counts against a face by itself. Shaft and width are square to each other: what the two show together is what they
+    /// hide together.
+    double againstOf(const Ellipse& e, const Pose& pose, double length) const
+    {
+        const double hidden = std::sqrt(std::max(0.0, length * length - dot(e.along, e.along))) *
+                              std::sqrt(std::max(0.0, m_halfWidth * m_halfWidth - dot(e.across, e.across)));
+        const double unlike = std::abs(std::abs(dot(e.along, e.across)) - hidden) / (length * m_halfWidth);
+        return kUnlikely * unlike + kAsideCost * std::abs(pose.aside) + kBeyondCost * std::abs(pose.beyond);
+    }
+
+    Fits fitsOn(const SeenShaft& shaft, const Evidence& evidence, double length) const
+    {
+        Fits fits(kEllipses);
+        for (int state = 0; state < kEllipses; ++state)
+            for (const double aside : kAsides)
+                for (double beyond = kFirstBeyond; beyond <= kLastBeyond; beyond += kBeyondStep) {
+                    Pose pose = poseOf(state);
+                    pose.aside = aside, pose.beyond = beyond;
+                    const Ellipse e = ellipseOf(shaft, pose, length);
+                    const double against = againstOf(e, pose, length);
+                    Fit& best = fits[static_cast<std::size_t>(state)];
+                    if (1 - against <= best.contrast)
+                        continue;
+                    const double contrast = contrastOf(evidence, e) - against;
+                    if (contrast > best.contrast)
+                        best = {static_cast<float>(contrast), static_cast<float>(aside), static_cast<float>(beyond)};
+                }
+        return fits;
+    }
+
+    /// The length for its width that stands out most. False: there is nothing to choose by.
+    bool chooseShape()
+    {
+        std::vector<std::size_t> all, some;
+        for (std::size_t i = 0; i < m_shafts.size(); ++i)
+            if (m_shafts[i])
+                all.push_back(i);
+        const std::size_t count = std::min(kShapeSamples, all.size());
+        for (std::size_t n = 0; n < count; ++n)
+            some.push_back(all[(2 * n + 1) * all.size() / (2 * count)]);
+        const auto sums = makeTogether(std::size(kShapes) * count, [&](std::size_t n) {
+            if (m_stop.stop_requested())
+                return 0.0F;
+            const std::size_t i = some[n % count];
+            const Fits fits = fitsOn(*m_shafts[i], m_evidenceOf(i), kShapes[n / count] * m_halfWidth);
+            return std::max_element(fits.begin(), fits.end(), [](const Fit& a, const Fit& b) { return a.contrast < b.contrast; })
+                ->contrast;
+        });
+        float most = -1e9F;
+        for (std::size_t shape = 0; shape < std::size(kShapes); ++shape) {
+            float sum = 0;
+            for (std::size_t n = 0; n < count; ++n)
+                sum += sums[shape * count + n];
+            if (sum > most) {
+                most = sum;
+                m_length = kShapes[shape] * m_halfWidth;
+            }
+        }
+        return count > 0 && !m_stop.stop_requested();
+    }
+
+    /// The states, one a picture, whose contrasts are the greatest together for how little they turn.
+    static std::vector<int> bestPath(const std::vector<Fits>& fits)
+    {
+        std::array<float, kStates> sums{};
+        std::vector<std::array<std::int16_t, kStates>> before(fits.size());
+        for (std::size_t i = 0; i < fits.size(); ++i) {
+            std::array<float, kStates> now{};
+            for (int state = 0; state < kStates; ++state) {
+                const int turn = state / kLengths, length = state % kLengths;
+                float best = i == 0 ? 0 : -1e9F;
+                for (int t = -kMostTurn; i > 0 && t <= kMostTurn; ++t)
+                    for (int l = std::max(0, length - kMostLength); l <= std::min(kLengths - 1, length + kMostLength); ++l) {
+                        const int from = (turn + t + kTurns) % kTurns * kLengths + l;
+                        const auto cost = static_cast<float>(kTurnCost * t * t + kLengthCost * (l - length) * (l - length));
+                        const float value = sums[static_cast<std::size_t>(from)] - cost;
+                        if (value > best) {
+                            best = value;
+                            before[i][static_cast<std::size_t>(state)] = static_cast<std::int16_t>(from);
+                        }
+                    }
+                now[static_cast<std::size_t>(state)] =
+                    best + (fits[i].empty() ? 0 : fits[i][static_cast<std::size_t>(state % kEllipses)].contrast);
+            }
+            sums = now;
+        }
+        auto state = static_cast<int>(std::max_element(sums.begin(), sums.end()) - sums.begin());
+        std::vector<int> path(fits.size());
+        for (std::size_t i = fits.size(); i-- > 0;) {
+            path[i] = state;
+            state = before[i][static_cast<std::size_t>(state)];
+        }
+        return path;
+    }
+
+    /// What stands out about a state of the path, between the steps of the grid.
+    std::optional<FoundFace> faceOn(std::size_t i, const Fits& fits, int state) const
+    {
+        if (fits.empty() || m_stop.stop_requested())
+            return std::nullopt;
+        const Fit& fit = fits[static_cast<std::size_t>(state % kEllipses)];
+        if (fit.contrast < kPlain)
+            return std::nullopt;
+        Pose best = poseOf(state);
+        best.aside = fit.aside, best.beyond = fit.beyond;
+        const Evidence evidence = m_evidenceOf(i);
+        const auto worth = [&](const Pose& pose) {
+            const Ellipse e = ellipseOf(*m_shafts[i], pose, m_length);
+            return contrastOf(evidence, e) - againstOf(e, pose, m_length);
+        };
+        double most = worth(best);
+        double step = 0.5;
+        for (int round = 0; round < kFinerRounds; ++round, step /= 2)
+            for (int again = 0; again < 2; ++again)
+                for (const auto& [what, whole] : {std::pair{&Pose::beyond, 2 * kBeyondStep},
+                                                  {&Pose::aside, kAsides[1] - kAsides[0]},
+                                                  {&Pose::angle, kTurnStep},
+                                                  {&Pose::length, lengthStep()}})
+                    for (const double way : {-step, step}) {
+                        Pose pose = best;
+                        pose.*what += way * whole;
+                        pose.length = std::clamp(pose.length, 1.0, kLongest * m_halfWidth);
+                        if (const double value = worth(pose); value > most) {
+                            most = value;
+                            best = pose;
+                        }
+                    }
+        const Ellipse e = ellipseOf(*m_shafts[i], best, m_length);
+        return FoundFace{e.middle + e.across, e.middle + e.across * -1, e.tip};
+    }
+
+    static constexpr double kTurnStep = 2 * std::numbers::pi / kTurns;
+
+    const std::vector<std::optional<SeenShaft>>& m_shafts;
+    double m_halfWidth, m_length = 0; // half of the face's width and length
+    const std::function<Evidence(std::size_t)>& m_evidenceOf;
+    const std::stop_token& m_stop;
+};
 
 } // namespace
 
-ImageVector FaceFinder::halfOf(int state, double turn) const
+std::vector<std::optional<FoundFace>> findFaces(const std::vector<std::optional<SeenShaft>>& shafts, double halfWidth,
+                                                const std::function<Evidence(std::size_t)>& evidenceOf,
+                                                const std::stop_token& stop)
 {
-    const double angle = (state / kLengths + turn) * 2 * std::numbers::pi / kTurns;
-    return ImageVector{std::cos(angle), std::sin(angle)} *
-           (kLongest * m_halfWidth * (state % kLengths + 1) / static_cast<double>(kLengths));
-}
-
-FaceFinder::Fit FaceFinder::lookAt(const Shaft& shaft, int state, const std::function<double(ImagePoint)>& evidence) const
-{
-    const ImageVector across = halfOf(state), square{-shaft.along.y, shaft.along.x};
-    const ImagePoint hands = shaft.tip + shaft.along * -shaft.length;
-    const double shown = std::min(1.0, shaft.share);
-    Fit best{-1, {}, {}};
-    for (const double turn : kAsides) {
-        const ImageVector way = shaft.along * std::cos(turn) + square * std::sin(turn);
-        for (const double shape : kShapes) {
-            const double length = shape * m_halfWidth;
-            const ImageVector along = way * (length * shown);
-            // square to each other: what the two show together is what they hide together
-            const double hidden =
-                length * std::sqrt(1 - shown * shown) * std::sqrt(std::max(0.0, m_halfWidth * m_halfWidth - dot(across, across)));
-            const double unlike = std::abs(std::abs(dot(along, across)) - hidden) / (length * m_halfWidth);
-            const double against = kUnlikely * unlike + kAsideCost * std::abs(turn);
-            if (1 - against < best.contrast)
-                continue;
-            const auto rim = rimOf(along, across);
-            for (const double beyond : kBeyonds) {
-                const ImagePoint tip = hands + way * (shaft.length + beyond * m_halfWidth), middle = tip + along * -1;
-                double sum = 0;
-                for (const Place& place : rim)
-                    sum +=
-                        std::max(evidence(middle + place.inside), evidence(middle + place.at)) - evidence(middle + place.outside);
-                const double contrast = sum / static_cast<double>(rim.size()) - against - kBeyondCost * std::abs(beyond);
-                if (contrast > best.contrast)
-                    best = {static_cast<float>(contrast), middle - shaft.tip, tip - shaft.tip};
-            }
-        }
-    }
-    return best;
-}
-
-void FaceFinder::look(std::size_t picture, const Shaft& shaft, const std::function<double(ImagePoint)>& evidence)
-{
-    View& view = m_views[picture].emplace();
-    view.shaft = shaft;
-    for (std::size_t state = 0; state < kStates / 2; ++state) // the other half are the same ellipses
-        view.fits[state] = view.fits[state + kStates / 2] = lookAt(shaft, static_cast<int>(state), evidence);
-}
-
-std::vector<std::optional<FaceFinder::FoundFace>> FaceFinder::find() const
-{
-    const std::size_t count = m_views.size();
-    std::vector<std::optional<FoundFace>> found(count);
-    if (count == 0)
-        return found;
-    using Sums = std::array<float, kStates>;
-    Sums sums{};
-    std::vector<std::array<std::int16_t, kStates>> before(count);
-    for (std::size_t i = 0; i < count; ++i) {
-        Sums now{};
-        for (int state = 0; state < kStates; ++state) {
-            const int turn = state / kLengths, length = state % kLengths;
-            float best = i == 0 ? 0 : -1e9F;
-            for (int t = -kMostTurn; i > 0 && t <= kMostTurn; ++t)
-                for (int l = std::max(0, length - kMostLength); l <= std::min(kLengths - 1, length + kMostLength); ++l) {
-                    const int from = (turn + t + kTurns) % kTurns * kLengths + l;
-                    const auto cost = static_cast<float>(kTurnCost * t * t + kLengthCost * (l - length) * (l - length));
-                    const float value = sums[static_cast<std::size_t>(from)] - cost;
-                    if (value > best) {
-                        best = value;
-                        before[i][static_cast<std::size_t>(state)] = static_cast<std::int16_t>(from);
-                    }
-                }
-            now[static_cast<std::size_t>(state)] =
-                best + (m_views[i] ? m_views[i]->fits[static_cast<std::size_t>(state)].contrast : 0);
-        }
-        sums = now;
-    }
-    auto state = static_cast<int>(std::max_element(sums.begin(), sums.end()) - sums.begin());
-    std::vector<int> path(count);
-    for (std::size_t i = count; i-- > 0;) {
-        path[i] = state;
-        state = before[i][static_cast<std::size_t>(state)];
-    }
-    for (std::size_t i = 0; i < count; ++i) {
-        if (!m_views[i])
-            continue;
-        state = path[i];
-        const View& view = *m_views[i];
-        const auto contrast = [&](int steps) {
-            const int turn = (state / kLengths + steps + kTurns) % kTurns;
-            return static_cast<double>(view.fits[static_cast<std::size_t>(turn * kLengths + state % kLengths)].contrast);
-        };
-        if (contrast(0) < kPlain)
-            continue;
-        const double bend = contrast(-1) - 2 * contrast(0) + contrast(1);
-        const double finer = bend < -1e-6 ? std::clamp(0.5 * (contrast(-1) - contrast(1)) / bend, -0.5, 0.5) : 0;
-        const ImageVector half = halfOf(state, finer);
-        const Fit& fit = view.fits[static_cast<std::size_t>(state)];
-        const ImagePoint middle = view.shaft.tip + fit.middle;
-        found[i] = FoundFace{middle + half, middle + half * -1, view.shaft.tip + fit.tip};
-    }
-    return found;
+    return FaceFinder(shafts, halfWidth, evidenceOf, stop).run();
 }
 
 } // namespace kestrel::vision

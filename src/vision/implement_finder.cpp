@@ -1,8 +1,5 @@
 #include "vision/implement_finder.h"
 
-#include "core/together.h"
-#include "vision/face_finder.h"
-
 #include <opencv2/imgproc.hpp>
 
 #include <algorithm>
@@ -153,13 +150,14 @@ double ImplementFinder::evidenceAt(const Sight& sight, ImagePoint p) const
 }
 
 /// The same at each place, for those who ask for many.
-cv::Mat ImplementFinder::evidenceOf(const Sight& sight) const
+Evidence ImplementFinder::evidenceOf(const Sight& sight) const
 {
-    cv::Mat all(sight.evidence.size(), CV_32F);
-    for (int y = 0; y < all.rows; ++y)
-        for (int x = 0; x < all.cols; ++x)
-            all.at<float>(y, x) =
-                static_cast<float>(likely(sight.evidence.at<std::uint8_t>(y, x) / 200.0, sight.colours.at<std::int16_t>(y, x)));
+    Evidence all{sight.evidence.cols, sight.evidence.rows, {}};
+    all.values.reserve(sight.evidence.total());
+    for (int y = 0; y < all.height; ++y)
+        for (int x = 0; x < all.width; ++x)
+            all.values.push_back(
+                static_cast<float>(likely(sight.evidence.at<std::uint8_t>(y, x) / 200.0, sight.colours.at<std::int16_t>(y, x))));
     return all;
 }
 
@@ -363,37 +361,25 @@ FoundImplement ImplementFinder::lineOf(const Sight& sight, double ray, double le
 /// Of the face, on the pictures on which the implement was found.
 void ImplementFinder::addEdges(std::vector<std::optional<FoundImplement>>& found, const std::stop_token& stop) const
 {
-    FaceFinder faces(m_halfWidth, found.size());
     const auto corner = [&](std::size_t i) { return ImageVector(m_sights[i].corner.x, m_sights[i].corner.y); };
-    const auto lookAt = [&](std::size_t i) {
-        const ImageVector shaft = (found[i]->tip - found[i]->hands) * (1 / m_cell);
-        const ImageVector tip{found[i]->tip.x / m_cell, found[i]->tip.y / m_cell};
-        const ImageVector at = tip - corner(i);
+    std::vector<std::optional<SeenShaft>> shafts(found.size());
+    for (std::size_t i = 0; i < found.size(); ++i) {
+        const ImageVector shaft = found[i] ? (found[i]->tip - found[i]->hands) * (1 / m_cell) : ImageVector{};
         if (shaft.length() < 1)
-            return;
-        const cv::Mat evidence = evidenceOf(m_sights[i]);
-        const cv::Rect within({}, evidence.size());
-        faces.look(i, {{at.x, at.y}, shaft * (1 / shaft.length()), shaft.length() / m_reach, shaft.length()}, [&](ImagePoint p) {
-            const cv::Point place = placeOf(p);
-            return within.contains(place) ? evidence.at<float>(place) : 0.0F;
-        });
-    };
-    together(static_cast<std::int64_t>(found.size()), [&](std::int64_t, std::int64_t from, std::int64_t end) {
-        for (auto i = static_cast<std::size_t>(from); i < static_cast<std::size_t>(end) && !stop.stop_requested(); ++i)
-            if (found[i])
-                lookAt(i);
-    });
-    if (stop.stop_requested())
-        return;
-    const auto all = faces.find();
+            continue;
+        const ImagePoint tip{found[i]->tip.x / m_cell, found[i]->tip.y / m_cell};
+        shafts[i] = {tip + corner(i) * -1, shaft * (1 / shaft.length()), shaft.length() / m_reach, shaft.length()};
+    }
+    const auto faces = findFaces(
+        shafts, m_halfWidth, [this](std::size_t i) { return evidenceOf(m_sights[i]); }, stop);
     for (std::size_t i = 0; i < found.size(); ++i)
-        if (all[i]) {
+        if (faces[i]) {
             const auto out = [&](ImagePoint p) {
                 const ImagePoint q = p + corner(i);
                 return ImagePoint{q.x * m_cell, q.y * m_cell};
             };
-            found[i]->edges = {out(all[i]->a), out(all[i]->b)};
-            found[i]->tip = out(all[i]->tip);
+            found[i]->edges = {out(faces[i]->a), out(faces[i]->b)};
+            found[i]->tip = out(faces[i]->tip);
         }
 }
 

@@ -2,6 +2,7 @@
 
 #include "core/pack.h"
 #include "vision/body_outline.h"
+#include "vision/face_finder.h"
 #include "vision/small_picture.h"
 
 #include <array>
@@ -63,7 +64,7 @@ private:
     ImagePoint handsIn(const Sight&) const;
     double likely(double evidence, int colour) const;
     double evidenceAt(const Sight&, ImagePoint) const;
-    cv::Mat evidenceOf(const Sight&) const;
+    Evidence evidenceOf(const Sight&) const;
     cv::Mat evidenceIn(const cv::Mat& colours, const cv::Mat& moved, const cv::Mat& covered) const;
     void cast(const Sight&, Rays&) const;
     void score();

@@ -37,9 +37,31 @@ double evidenceOf(const Face& f, ImagePoint p, bool isFilled)
     return isFilled ? r < 1.05 : std::abs(r - 1) < 0.08;
 }
 
-FaceFinder::Shaft shaftOf(const Face& f)
+/// The same for each place of a picture.
+Evidence pictureOf(const Face& f, bool isFilled)
+{
+    Evidence picture{200, 200, {}};
+    for (int y = 0; y < picture.height; ++y)
+        for (int x = 0; x < picture.width; ++x)
+            picture.values.push_back(static_cast<float>(evidenceOf(f, {x + 0.5, y + 0.5}, isFilled)));
+    return picture;
+}
+
+SeenShaft shaftOf(const Face& f)
 {
     return {{100, 100}, f.along * (1 / f.along.length()), f.along.length() / kHalfWidth, 3 * f.along.length()};
+}
+
+/// As if it had been found so far aside, radians, and so much too short.
+SeenShaft misplaced(const SeenShaft& whole, double aside, double tooShort)
+{
+    SeenShaft seen = whole;
+    const ImageVector square{-whole.along.y, whole.along.x};
+    seen.along = whole.along * std::cos(aside) + square * std::sin(aside);
+    seen.length = whole.length - tooShort;
+    seen.share = whole.share * seen.length / whole.length;
+    seen.tip = whole.tip + whole.along * -whole.length + seen.along * seen.length;
+    return seen;
 }
 
 } // namespace
@@ -50,8 +72,10 @@ private slots:
     void edges_areFound_data();
     void edges_areFound();
     void edges_keepTheirNames_whileTheFaceTurns();
+    void shaftFoundTooShortAndAside_endsWhereTheFaceDoes_data();
     void shaftFoundTooShortAndAside_endsWhereTheFaceDoes();
     void nothingThere_isNone();
+    void stopped_findsNone();
 };
 
 void FaceFinderTest::edges_areFound_data()
@@ -72,10 +96,7 @@ void FaceFinderTest::edges_areFound()
     QFETCH(double, turned);
     QFETCH(bool, isFilled);
     const Face face = faceAt(lean, turned);
-    FaceFinder finder(kHalfWidth, 3);
-    for (std::size_t i = 0; i < 3; ++i)
-        finder.look(i, shaftOf(face), [&](ImagePoint p) { return evidenceOf(face, p, isFilled); });
-    const auto found = finder.find();
+    const auto found = findFaces({3, shaftOf(face)}, kHalfWidth, [&](std::size_t) { return pictureOf(face, isFilled); });
     QVERIFY(found[1]);
     const ImageVector own = (found[1]->a - found[1]->b) * 0.5;
     const double off = std::min((own - face.across).length(), (own + face.across).length());
@@ -86,15 +107,15 @@ void FaceFinderTest::edges_areFound()
 void FaceFinderTest::edges_keepTheirNames_whileTheFaceTurns()
 {
     constexpr std::size_t kPictures = 24;
-    FaceFinder finder(kHalfWidth, kPictures);
     const auto faceOn = [](std::size_t i) { // the shaft turns by 12 degrees a picture, all but once round
         const double angle = 12 * std::numbers::pi / 180 * static_cast<double>(i);
         return Face{ImageVector{std::sin(angle), -std::cos(angle)} * kHalfWidth,
                     ImageVector{std::cos(angle), std::sin(angle)} * kHalfWidth};
     };
+    std::vector<std::optional<SeenShaft>> shafts;
     for (std::size_t i = 0; i < kPictures; ++i)
-        finder.look(i, shaftOf(faceOn(i)), [&](ImagePoint p) { return evidenceOf(faceOn(i), p, false); });
-    const auto found = finder.find();
+        shafts.emplace_back(shaftOf(faceOn(i)));
+    const auto found = findFaces(shafts, kHalfWidth, [&](std::size_t i) { return pictureOf(faceOn(i), false); });
     const double first = dot(found[0]->a - found[0]->b, faceOn(0).across);
     for (std::size_t i = 0; i < kPictures; ++i) {
         QVERIFY2(found[i], qPrintable(QString::number(i)));
@@ -102,34 +123,56 @@ void FaceFinderTest::edges_keepTheirNames_whileTheFaceTurns()
     }
 }
 
+void FaceFinderTest::shaftFoundTooShortAndAside_endsWhereTheFaceDoes_data()
+{
+    QTest::addColumn<double>("lean");
+    QTest::addColumn<double>("aside");
+    QTest::addColumn<double>("tooShort");
+    QTest::addRow("nearly whole") << 10.0 << 4.0 << 1.0;
+    QTest::addRow("between the steps of the search") << 10.0 << 2.0 << 0.37;
+    QTest::addRow("too long") << 20.0 << -3.0 << -0.6;
+    QTest::addRow("pointing at the camera, far aside") << 60.0 << 14.0 << -0.3;
+}
+
 void FaceFinderTest::shaftFoundTooShortAndAside_endsWhereTheFaceDoes()
 {
-    const Face face = faceAt(10, 20);
-    const FaceFinder::Shaft whole = shaftOf(face);
-    const ImagePoint hands = whole.tip + whole.along * -whole.length;
-    const double aside = 4 * std::numbers::pi / 180;
-    FaceFinder::Shaft seen = whole;
-    seen.along = ImageVector{std::sin(aside), -std::cos(aside)};
-    seen.length = whole.length - kHalfWidth;
-    seen.tip = hands + seen.along * seen.length;
-    FaceFinder finder(kHalfWidth, 2);
-    for (std::size_t i = 0; i < 2; ++i)
-        finder.look(i, seen, [&](ImagePoint p) { return evidenceOf(face, p, false); });
-    const auto found = finder.find();
+    QFETCH(double, lean);
+    QFETCH(double, aside);
+    QFETCH(double, tooShort);
+    const Face face = faceAt(lean, 20);
+    const SeenShaft whole = shaftOf(face);
+    const SeenShaft seen = misplaced(whole, aside * std::numbers::pi / 180, tooShort * kHalfWidth);
+    const auto found = findFaces({2, seen}, kHalfWidth, [&](std::size_t) { return pictureOf(face, false); });
     QVERIFY(found[0]);
     const double off = (found[0]->tip - whole.tip).length();
-    QVERIFY2(off < 0.2 * kHalfWidth, qPrintable(QString::number(off / kHalfWidth)));
-    QVERIFY((seen.tip - whole.tip).length() > kHalfWidth);
+    QVERIFY2(off < 0.15 * kHalfWidth, qPrintable(QString::number(off / kHalfWidth)));
+    QVERIFY((seen.tip - whole.tip).length() > 0.35 * kHalfWidth);
 }
 
 void FaceFinderTest::nothingThere_isNone()
 {
-    FaceFinder finder(kHalfWidth, 4);
-    for (std::size_t i = 0; i < 2; ++i) // and two pictures on which there is no shaft
-        finder.look(i, shaftOf(faceAt(10, 0)), [](ImagePoint) { return 0.4; });
-    for (const auto& f : finder.find())
+    const Evidence plain{200, 200, std::vector<float>(200 * 200, 0.4F)};
+    std::vector<std::optional<SeenShaft>> shafts(4); // on two of the pictures there is no shaft
+    shafts[0] = shafts[1] = shaftOf(faceAt(10, 0));
+    for (const auto& f : findFaces(shafts, kHalfWidth, [&](std::size_t) { return plain; }))
         QVERIFY(!f);
-    QVERIFY(FaceFinder(kHalfWidth, 0).find().empty());
+    QVERIFY(findFaces({}, kHalfWidth, [&](std::size_t) { return plain; }).empty());
+}
+
+void FaceFinderTest::stopped_findsNone()
+{
+    std::stop_source stop;
+    const Face face = faceAt(10, 0);
+    const auto found = findFaces(
+        {40, shaftOf(face)}, kHalfWidth,
+        [&](std::size_t) {
+            stop.request_stop();
+            return pictureOf(face, false);
+        },
+        stop.get_token());
+    QCOMPARE(found.size(), 40U);
+    for (const auto& f : found)
+        QVERIFY(!f);
 }
 
 KESTREL_TEST(FaceFinderTest)
