@@ -59,7 +59,7 @@ inline std::optional<MarkedFilm> markedFilm(const sim::SimulateOptions& o, const
     options.body = body;
     if (const auto track = vision::trackPose(file, options)) {
         film.seen = track->seen();
-        film.marks = vision::filmMarks(file, *track, pack, film.truth.truth.athlete.hand, film.clock,
+        film.marks = vision::filmMarks(file, *track, pack, film.truth.truth.athlete.hand, o.camera.view, film.clock,
                                        {FrameIndex(0), FrameIndex(frames - 1), {}, {}, {}});
     }
     return film;

@@ -290,7 +290,7 @@ Expected<AutoMarker::Found> AutoMarker::mark(const Work& work, vision::TrackOpti
     found.of = static_cast<std::int64_t>(track->poses.size());
     found.looked = track->looked;
     found.marks = vision::filmMarks(
-        work.film, *track, work.pack, work.marking.athlete.hand, work.clock,
+        work.film, *track, work.pack, work.marking.athlete.hand, work.marking.scene.view, work.clock,
         {work.first, work.last, options.knownIndex,
          [&](std::int64_t done, std::int64_t of) { progress(kBodyParts * of + kEquipmentParts * done, parts * of); },
          options.stop});

@@ -94,7 +94,7 @@ VerbResult mark(const Words& words, Streams io)
     m.scene.view = *view;
     m.scene.target = target.value_or(usualTargetDirection(*view, *hand, pack->leadIsDom()));
     const FrameClock clock(info.shown, m.clock.slowFactor());
-    m.marks = vision::filmMarks(file, *track, *pack, *hand, clock,
+    m.marks = vision::filmMarks(file, *track, *pack, *hand, *view, clock,
                                 {FrameIndex(0), FrameIndex(info.frames() - 1), film->indexBytes(), {}, {}});
     if (height)
         m.scene.scale = vision::scaleFromHeight(m.marks, *height);

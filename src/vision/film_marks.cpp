@@ -5,13 +5,24 @@
 
 namespace kestrel::vision {
 
-std::vector<Mark> filmMarks(const std::string& film, const PoseTrack& track, const Pack& pack, Hand hand, const FrameClock& clock,
-                            const FollowOptions& options)
+namespace {
+
+constexpr double kFromAbove = 12; // times the sigma, as films simulated from there showed
+
+} // namespace
+
+std::vector<Mark> filmMarks(const std::string& film, const PoseTrack& track, const Pack& pack, Hand hand, View view,
+                            const FrameClock& clock, const FollowOptions& options)
 {
     std::vector<Mark> marks = bodyMarks(track, clock);
     if (pack.hasEquipment() && track.looked == static_cast<std::int64_t>(track.poses.size()))
         if (const auto equipment = equipmentMarks(film, marks, pack, hand, clock, options))
             marks.insert(marks.end(), equipment->begin(), equipment->end());
+    if (view == View::Overhead) {
+        std::erase_if(marks, [](const Mark& m) { return m.landmark.part == Part::Ball; });
+        for (Mark& m : marks)
+            m.sigma *= kFromAbove;
+    }
     return marks;
 }
 

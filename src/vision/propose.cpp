@@ -9,10 +9,10 @@ namespace kestrel::vision {
 
 namespace {
 
-constexpr double kReach = 0.05;                               // seconds
-constexpr double kRoughness = 2.5;                            // of thresholds
-constexpr double kDoubtSeconds = 0.02, kDoubtFromEnd = 0.025; // half the width, from a side and from anywhere else
-constexpr double kLeavesDoubtMs = 100;                        // from anywhere but a side
+constexpr double kReach = 0.05;                                                       // seconds
+constexpr double kRoughness = 2.5;                                                    // of thresholds
+constexpr double kDoubtSeconds = 0.02, kDoubtFromEnd = 0.025, kDoubtFromAbove = 0.15; // half the width
+constexpr double kLeavesDoubtMs = 100;                                                // from anywhere but a side
 
 /// Whether a detector that is made for a side means the same in that view. A height is seen as well from anywhere but above, and
 /// a first move a little later; how fast or how far a point moves is not seen.
@@ -62,7 +62,7 @@ std::vector<Detection> proposeKeyPositions(const Pack& pack, Marking marking, co
                 marking.marks.push_back(m);
     }
     auto found = detectKeyPositions(seen, Repetition(std::move(marking), clock), kRoughness);
-    const double doubt = isFromSide(seenFrom) ? kDoubtSeconds : kDoubtFromEnd;
+    const double doubt = isFromSide(seenFrom) ? kDoubtSeconds : seenFrom == View::Overhead ? kDoubtFromAbove : kDoubtFromEnd;
     for (auto& d : found)
         d.uncertaintyFrames = std::max(d.uncertaintyFrames, doubt / std::max(clock.meanInterval(), 1e-6));
     for (const auto& k : pack.keyPositions) // in the pack's order those that this view does not show come last

@@ -56,6 +56,8 @@ std::vector<SceneDoubt> doubtsAboutScene(const std::vector<Mark>& marks, const S
     if (!seen)
         return {};
     std::vector<SceneDoubt> doubts;
+    if (scene.view == View::Overhead)
+        doubts.push_back(SceneDoubt::FromAbove);
     const bool showsChest = scene.view == View::Side || scene.view == View::Front;
     const bool showsBack = scene.view == View::SideBack || scene.view == View::Rear;
     if (showsChest && seen->back > kPlainlySeen)
@@ -94,6 +96,9 @@ std::string textOf(SceneDoubt doubt)
                "one?";
     case SceneDoubt::AcrossPicture:
         return "The player goes across the picture: was it filmed from the side?";
+    case SceneDoubt::FromAbove:
+        return "From above the program sees a body badly: mark the points that matter yourself on one picture, and have them "
+               "followed.";
     }
     return {};
 }

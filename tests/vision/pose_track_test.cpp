@@ -4,6 +4,7 @@
 #include "media/film.h"
 #include "sim/simulate.h"
 #include "vision/body_marks.h"
+#include "vision/film_marks.h"
 
 #include <QDir>
 #include <QImage>
@@ -24,6 +25,7 @@ class PoseTrackTest : public QObject {
 private slots:
     void initTestCase();
     void body_isFollowed_nearTheTruth();
+    void fromAbove_itSaysHowBadlyItSees();
     void stretch_ofAFilm_isLookedAtAlone();
     void box_isFollowedBothWays();
     void click_choosesAmongTwo_data();
@@ -136,6 +138,38 @@ void PoseTrackTest::body_isFollowed_nearTheTruth()
         mean += d / static_cast<double>(off.size());
     // the smaller network on a small picture: its own error is about a twentieth; taking the wrong body or side gives far more
     QVERIFY2(mean < 0.09, qPrintable(QString::number(mean)));
+}
+
+void PoseTrackTest::fromAbove_itSaysHowBadlyItSees()
+{
+    sim::SimulateOptions o;
+    o.skill = "squash-backhand-volley";
+    o.frameRate = 30;
+    o.size = {640, 360};
+    o.camera.view = View::Overhead;
+    const auto s = sim::simulate(o);
+    QVERIFY(s);
+    const std::string film = m_folder.filePath(QStringLiteral("above.mp4")).toStdString();
+    QVERIFY(sim::saveClip(*s, film));
+    const auto track = trackPose(film, options());
+    QVERIFY2(track, track ? "" : track.error().text().c_str());
+    const std::int64_t frames = s->truth.film.frames;
+    const auto honest = [&](View view) {
+        int coordinates = 0, within = 0;
+        for (const auto& m : filmMarks(film, *track, *findPack("squash-backhand-volley"), Hand::Right, view,
+                                       evenClock(frames, 30), {FrameIndex(0), FrameIndex(frames - 1), {}, {}, {}})) {
+            if (view == View::Overhead && m.landmark.part == Part::Ball)
+                return -1.0;
+            if (const Mark* real = findMark(s->truth, m.frame, m.landmark); real && real->visible)
+                for (const double off : {m.at.x - real->at.x, m.at.y - real->at.y}) {
+                    ++coordinates;
+                    within += std::abs(off) <= 2 * m.sigma;
+                }
+        }
+        return coordinates > 500 ? static_cast<double>(within) / coordinates : -1;
+    };
+    const double said = honest(View::Overhead), fromSide = honest(View::Side); // what it would have said
+    QVERIFY2(said > 0.88 && fromSide < 0.7, qPrintable(QStringLiteral("%1, %2").arg(said).arg(fromSide)));
 }
 
 void PoseTrackTest::stretch_ofAFilm_isLookedAtAlone()

@@ -97,7 +97,9 @@ void ProposeTest::detectorForAbove_isAskedThereAlone()
 {
     KeyPosition k{"k", "K", "", 0, by(DetectorKind::Fastest, "wrist.dom"), {}};
     k.fromAbove = by(DetectorKind::Highest, "wrist.dom");
-    QVERIFY(isAtFifty(proposed({k}, View::Overhead).front()));
+    const Detection above = proposed({k}, View::Overhead).front();
+    QVERIFY(isAtFifty(above));
+    QVERIFY(above.uncertaintyFrames >= 3 * proposed({k}, View::Side).front().uncertaintyFrames);
     QVERIFY(!isAtFifty(proposed({k}, View::Side).front()));
     for (const View view : {View::Rear, View::Diagonal})
         QVERIFY(!proposed({k}, view).front().frame);

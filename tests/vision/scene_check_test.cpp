@@ -18,6 +18,7 @@ class SceneCheckTest : public QObject {
 private slots:
     void rightScene_ofAnySkillViewAndHand_isNotDoubted_wrongOnesOftenAre();
     void pitchFromTheSide_eachMistake_isSaid();
+    void fromAbove_itSaysThatItSeesBadly();
     void fewPictures_orNobody_saysNothing();
 
 private:
@@ -80,6 +81,14 @@ void SceneCheckTest::pitchFromTheSide_eachMistake_isSaid()
     QVERIFY(has(doubts, SceneDoubt::OtherDirection) && has(doubts, SceneDoubt::BackForChest));
     for (const auto d : doubts)
         QVERIFY(!textOf(d).empty());
+}
+
+void SceneCheckTest::fromAbove_itSaysThatItSeesBadly()
+{
+    const Marking m = seenFrom("overhand-pitch", View::Overhead, Hand::Right);
+    const auto doubts = doubtsAboutScene(m.marks, m.scene);
+    QCOMPARE(doubts.size(), 1U);
+    QVERIFY(QString::fromStdString(textOf(doubts.front())).startsWith(QStringLiteral("From above")));
 }
 
 void SceneCheckTest::fewPictures_orNobody_saysNothing()
