@@ -23,24 +23,24 @@ constexpr std::size_t kShapeSamples = 24;     // pictures that tell which one it
 // less.
 constexpr double kAsides[] = {-0.14, -0.07, 0, 0.07, 0.14}, kAsideCost = 0.25, kLeastShown = 0.35;
 constexpr double kFirstBeyond = -1, kLastBeyond = 1.5, kBeyondStep = 0.25, kBeyondCost = 0.025; // half widths
-constexpr int kFinerRounds = 3; // in which what was found on that grid is shifted by half of its steps, a quarter ...
-constexpr int kPlaces = 24;     // of the rim that are looked at
-constexpr double kInside = 0.9, kOutside = 2.5;         // of the way to the rim; places beyond it
-constexpr double kThroat = 0.85;                        // cosine: nearer to the shaft that is the rim no more
-constexpr double kUnlikely = 0.5;                       // what an ellipse counts less that no face is seen as
-constexpr double kTurnCost = 0.008, kLengthCost = 0.02; // for each step, squared
-constexpr int kMostTurn = 6, kMostLength = 2;           // steps from picture to picture
-constexpr double kPlain = 0.25;                         // contrast of a face that stands out
+constexpr double kFinerSteps[] = {0.5, 0.5, 0.25, 0.25, 0.125, 0.125}; // of the grid's, by which what was found on it is shifted
+constexpr int kPlaces = 24;                                            // of the rim that are looked at
+constexpr double kInside = 0.9, kOutside[] = {2.5, 4};                 // of the way to the rim; places beyond it
+constexpr double kThroat = 0.85;                                       // cosine: nearer to the shaft that is the rim no more
+constexpr double kUnlikely = 0.5;                                      // what an ellipse counts less that no face is seen as
+constexpr double kTurnCost = 0.008, kLengthCost = 0.02;                // for each step, squared
+constexpr int kMostTurn = 6, kMostLength = 2;                          // steps from picture to picture
+constexpr double kPlain = 0.25;                                        // contrast of a face that stands out
 
 /// A face that is tried: how its shaft lies to what was found, and the half diameter across.
-struct Pose {
+struct Trial {
     double aside = 0, beyond = 0;
     double angle = 0, length = 0; ///< of the half diameter; radians in the picture
 };
 
-ImageVector acrossOf(const Pose& pose)
+ImageVector acrossOf(const Trial& trial)
 {
-    return ImageVector{std::cos(pose.angle), std::sin(pose.angle)} * pose.length;
+    return ImageVector{std::cos(trial.angle), std::sin(trial.angle)} * trial.length;
 }
 
 /// Where it would be seen.
@@ -85,8 +85,10 @@ double contrastOf(const Evidence& evidence, const Ellipse& e)
     for (const auto& [c, s] : rim()) {
         const ImageVector at = e.along * c + e.across * s;
         const double away = std::max(1.0, at.length());
-        sum += std::max(atPlace(evidence, e.middle + at * kInside), atPlace(evidence, e.middle + at)) -
-               atPlace(evidence, e.middle + at * (1 + kOutside / away));
+        double outside = 0;
+        for (const double beyond : kOutside)
+            outside += atPlace(evidence, e.middle + at * (1 + beyond / away)) / static_cast<double>(std::size(kOutside));
+        sum += std::max(atPlace(evidence, e.middle + at * kInside), atPlace(evidence, e.middle + at)) - outside;
     }
     return sum / static_cast<double>(rim().size());
 }
@@ -115,20 +117,20 @@ public:
     }
 
 private:
-    Pose poseOf(int state) const { return {0, 0, state / kLengths * kTurnStep, (state % kLengths + 1) * lengthStep()}; }
+    Trial trialOf(int state) const { return {0, 0, state / kLengths * kTurnStep, (state % kLengths + 1) * lengthStep()}; }
 
     double lengthStep() const { return kLongest * m_halfWidth / kLengths; }
 
     /// \param length  of the face, half of it
-    Ellipse ellipseOf(const SeenShaft& shaft, const Pose& pose, double length) const
+    Ellipse ellipseOf(const SeenShaft& shaft, const Trial& trial, double length) const
     {
         const ImageVector square{-shaft.along.y, shaft.along.x};
-        const double turn = pose.aside / std::clamp(shaft.share, kLeastShown, 1.0);
+        const double turn = trial.aside / std::clamp(shaft.share, kLeastShown, 1.0);
         const ImageVector way = shaft.along * std::cos(turn) + square * std::sin(turn);
-        const double reach = std::max(1.0, shaft.length + pose.beyond * m_halfWidth);
+        const double reach = std::max(1.0, shaft.length + trial.beyond * m_halfWidth);
         const ImagePoint tip = shaft.tip + shaft.along * -shaft.length + way * reach;
         const ImageVector along = way * (length * shownOf(shaft, reach));
-        return {tip, tip + along * -1, along, acrossOf(pose)};
+        return {tip, tip + along * -1, along, acrossOf(trial)};
     }
 
     /// Of a shaft's length, when it ends so far from the hands.
@@ -136,12 +138,12 @@ private:
 
     /// What counts against a face by itself. Shaft and width are square to each other: what the two show together is what they
     /// hide together.
-    double againstOf(const Ellipse& e, const Pose& pose, double length) const
+    double againstOf(const Ellipse& e, const Trial& trial, double length) const
     {
         const double hidden = std::sqrt(std::max(0.0, length * length - dot(e.along, e.along))) *
                               std::sqrt(std::max(0.0, m_halfWidth * m_halfWidth - dot(e.across, e.across)));
         const double unlike = std::abs(std::abs(dot(e.along, e.across)) - hidden) / (length * m_halfWidth);
-        return kUnlikely * unlike + kAsideCost * std::abs(pose.aside) + kBeyondCost * std::abs(pose.beyond);
+        return kUnlikely * unlike + kAsideCost * std::abs(trial.aside) + kBeyondCost * std::abs(trial.beyond);
     }
 
     Fits fitsOn(const SeenShaft& shaft, const Evidence& evidence, double length) const
@@ -150,10 +152,10 @@ private:
         for (int state = 0; state < kEllipses; ++state)
             for (const double aside : kAsides)
                 for (double beyond = kFirstBeyond; beyond <= kLastBeyond; beyond += kBeyondStep) {
-                    Pose pose = poseOf(state);
-                    pose.aside = aside, pose.beyond = beyond;
-                    const Ellipse e = ellipseOf(shaft, pose, length);
-                    const double against = againstOf(e, pose, length);
+                    Trial trial = trialOf(state);
+                    trial.aside = aside, trial.beyond = beyond;
+                    const Ellipse e = ellipseOf(shaft, trial, length);
+                    const double against = againstOf(e, trial, length);
                     Fit& best = fits[static_cast<std::size_t>(state)];
                     if (1 - against <= best.contrast)
                         continue;
@@ -237,32 +239,36 @@ private:
         const Fit& fit = fits[static_cast<std::size_t>(state % kEllipses)];
         if (fit.contrast < kPlain)
             return std::nullopt;
-        Pose best = poseOf(state);
+        Trial best = trialOf(state);
         best.aside = fit.aside, best.beyond = fit.beyond;
-        const Evidence evidence = m_evidenceOf(i);
-        const auto worth = [&](const Pose& pose) {
-            const Ellipse e = ellipseOf(*m_shafts[i], pose, m_length);
-            return contrastOf(evidence, e) - againstOf(e, pose, m_length);
-        };
-        double most = worth(best);
-        double step = 0.5;
-        for (int round = 0; round < kFinerRounds; ++round, step /= 2)
-            for (int again = 0; again < 2; ++again)
-                for (const auto& [what, whole] : {std::pair{&Pose::beyond, 2 * kBeyondStep},
-                                                  {&Pose::aside, kAsides[1] - kAsides[0]},
-                                                  {&Pose::angle, kTurnStep},
-                                                  {&Pose::length, lengthStep()}})
-                    for (const double way : {-step, step}) {
-                        Pose pose = best;
-                        pose.*what += way * whole;
-                        pose.length = std::clamp(pose.length, 1.0, kLongest * m_halfWidth);
-                        if (const double value = worth(pose); value > most) {
-                            most = value;
-                            best = pose;
-                        }
-                    }
-        const Ellipse e = ellipseOf(*m_shafts[i], best, m_length);
+        const Ellipse e = ellipseOf(*m_shafts[i], finer(best, *m_shafts[i], m_evidenceOf(i)), m_length);
         return FoundFace{e.middle + e.across, e.middle + e.across * -1, e.tip};
+    }
+
+    /// Shifted one number after the other, as long as that makes it stand out more.
+    Trial finer(Trial best, const SeenShaft& shaft, const Evidence& evidence) const
+    {
+        const auto worth = [&](const Trial& trial) {
+            const Ellipse e = ellipseOf(shaft, trial, m_length);
+            return contrastOf(evidence, e) - againstOf(e, trial, m_length);
+        };
+        const std::pair<double Trial::*, double> grid[] = {{&Trial::beyond, 2 * kBeyondStep},
+                                                           {&Trial::aside, kAsides[1] - kAsides[0]},
+                                                           {&Trial::angle, kTurnStep},
+                                                           {&Trial::length, lengthStep()}};
+        double most = worth(best);
+        for (const double step : kFinerSteps)
+            for (const auto& [number, whole] : grid)
+                for (const double shift : {-step * whole, step * whole}) {
+                    Trial trial = best;
+                    trial.*number += shift;
+                    trial.length = std::clamp(trial.length, 1.0, kLongest * m_halfWidth);
+                    if (const double value = worth(trial); value > most) {
+                        most = value;
+                        best = trial;
+                    }
+                }
+        return best;
     }
 
     static constexpr double kTurnStep = 2 * std::numbers::pi / kTurns;
