@@ -296,7 +296,7 @@ Expected<AutoMarker::Found> AutoMarker::mark(const Work& work, vision::TrackOpti
          options.stop});
     Marking whole = work.marking;
     if (!whole.scene.scale && whole.athlete.heightMetres) {
-        found.scale = vision::scaleFromHeight(found.marks, *whole.athlete.heightMetres);
+        found.scale = vision::scaleFromHeight(found.marks, whole.scene.view, *whole.athlete.heightMetres);
         whole.scene.scale = found.scale;
     }
     std::set<std::pair<std::int64_t, Landmark>> own; // what the coach marked, and what was followed from there, stays
@@ -307,7 +307,8 @@ Expected<AutoMarker::Found> AutoMarker::mark(const Work& work, vision::TrackOpti
     for (const auto& m : found.marks)
         if (own.count({m.frame.value, m.landmark}) == 0)
             whole.marks.push_back(m);
-    found.faster = vision::fasterHand(found.marks, work.clock);
+    if (whole.scene.view != View::Overhead) // from there hands are taken for feet
+        found.faster = vision::fasterHand(found.marks, work.clock);
     if (found.looked < found.of) // half a film has other extremes
         return found;
     if (work.isWholeClip)

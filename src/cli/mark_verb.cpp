@@ -97,7 +97,7 @@ VerbResult mark(const Words& words, Streams io)
     m.marks = vision::filmMarks(file, *track, *pack, *hand, *view, clock,
                                 {FrameIndex(0), FrameIndex(info.frames() - 1), film->indexBytes(), {}, {}});
     if (height)
-        m.scene.scale = vision::scaleFromHeight(m.marks, *height);
+        m.scene.scale = vision::scaleFromHeight(m.marks, *view, *height);
     nlohmann::json positions = nlohmann::json::array();
     for (const auto& d : vision::proposeKeyPositions(*pack, m, clock)) {
         positions.push_back({{"keyPosition", d.keyPosition},

@@ -389,8 +389,10 @@ std::vector<Mark> bodyMarks(const PoseTrack& track, const FrameClock& clock)
     return marks;
 }
 
-std::optional<Scale> scaleFromHeight(const std::vector<Mark>& marks, double heightMetres)
+std::optional<Scale> scaleFromHeight(const std::vector<Mark>& marks, View view, double heightMetres)
 {
+    if (view == View::Overhead)
+        return std::nullopt;
     std::map<std::int64_t, std::array<const Mark*, 2>> legs[2];
     for (const auto& m : marks)
         if (m.landmark.part == Part::Hip || m.landmark.part == Part::Ankle)

@@ -18,7 +18,7 @@ namespace kestrel::vision {
 std::vector<Mark> bodyMarks(const PoseTrack&, const FrameClock&);
 
 /// Where a person of that height has a known length on the film: the leg, hip to ankle, where it is straightest; 0.491 of
-/// standing height (Winter, after Drillis and Contini). Empty when no leg was marked.
-std::optional<Scale> scaleFromHeight(const std::vector<Mark>&, double heightMetres);
+/// standing height (Winter, after Drillis and Contini). Empty when no leg was marked, and from above, where none is straight.
+std::optional<Scale> scaleFromHeight(const std::vector<Mark>&, View, double heightMetres);
 
 } // namespace kestrel::vision

@@ -128,7 +128,7 @@ private:
 
 double standingHeight(const std::vector<Mark>& marks)
 {
-    const auto leg = scaleFromHeight(marks, 1);
+    const auto leg = scaleFromHeight(marks, View::Side, 1); // from wherever: how large things are to be looked for
     return leg ? (leg->from - leg->to).length() / leg->metres : 0;
 }
 

@@ -52,12 +52,12 @@ std::optional<Seen> lookAt(const std::vector<Mark>& marks)
 
 std::vector<SceneDoubt> doubtsAboutScene(const std::vector<Mark>& marks, const Scene& scene)
 {
+    if (scene.view == View::Overhead)
+        return marks.empty() ? std::vector<SceneDoubt>() : std::vector{SceneDoubt::FromAbove};
     const auto seen = lookAt(marks);
     if (!seen)
         return {};
     std::vector<SceneDoubt> doubts;
-    if (scene.view == View::Overhead)
-        doubts.push_back(SceneDoubt::FromAbove);
     const bool showsChest = scene.view == View::Side || scene.view == View::Front;
     const bool showsBack = scene.view == View::SideBack || scene.view == View::Rear;
     if (showsChest && seen->back > kPlainlySeen)

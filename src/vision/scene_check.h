@@ -13,7 +13,7 @@ enum class SceneDoubt {
     ChestForBack,   ///< the other way round
     OtherDirection, ///< the body goes left where the target is said to be right, or the other way round
     AcrossPicture,  ///< the body goes across the picture where the target is said to be away from the camera or toward it
-    FromAbove,      ///< the program does not see bodies well from there
+    FromAbove,      ///< the program does not see bodies well from there, so that nothing else about them is asked
 };
 
 /// From the shoulders and hips of a whole repetition, on many pictures.

@@ -30,6 +30,7 @@ private slots:
     void anyPoint_oneClickOnTheFilm_isFollowed();
     void follow_nothingMarkedByHand_saysWhatToDo();
     void wrongView_isAskedAbout_notChanged();
+    void fromAbove_saysThatItSeesBadly_takesNoScale();
     void thoroughNetwork_notFetched_saysHow();
     void leastSure_comesFirst_thenTheNext();
     void twoRepetitions_areSeen_splitInTwo_undo();
@@ -254,6 +255,24 @@ void AutoMarkTest::wrongView_isAskedAbout_notChanged()
     QVERIFY(message->height() >= message->heightForWidth(message->width())); // none of it is cut off
     QCOMPARE((*m_window)->width(), 1280);
     QVERIFY(stored().scene == before);
+}
+
+void AutoMarkTest::fromAbove_saysThatItSeesBadly_takesNoScale()
+{
+    session().setView(View::Overhead);
+    store::Clip clip = session().clip();
+    clip.scene.scale.reset();
+    (*m_window)->workspace().edit(
+        QStringLiteral("no scale"), [=](store::Library& l) { return l.save(clip); },
+        [](store::Library&) -> Expected<void> { return {}; });
+    m_window->press(Qt::Key_G);
+    QTRY_VERIFY_WITH_TIMEOUT(!marker().isRunning(), 120000);
+    auto* message = m_window->find<QLabel>(QStringLiteral("message"));
+    QVERIFY2(message->text().contains(QStringLiteral("From above")) && !message->text().contains(QLatin1Char('?')),
+             qPrintable(message->text()));
+    QVERIFY(message->height() >= message->heightForWidth(message->width()));
+    QVERIFY(byNetwork(stored()) > 0);
+    QVERIFY(!stored().scene.scale);
 }
 
 void AutoMarkTest::thoroughNetwork_notFetched_saysHow()

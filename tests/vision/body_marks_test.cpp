@@ -399,11 +399,12 @@ void BodyMarksTest::sigma_isSmallerTheBetterTheNetwork()
 
 void BodyMarksTest::scale_isTheLegOverTheHeight()
 {
-    const auto scale = scaleFromHeight(marksOf(walk(20)), 1.6);
+    const auto scale = scaleFromHeight(marksOf(walk(20)), View::Side, 1.6);
     QVERIFY(scale);
     QVERIFY(std::abs((scale->to - scale->from).length() - 200) < 1e-9); // hip at 300, ankle at 500
     QVERIFY(std::abs(scale->metres - 0.491 * 1.6) < 1e-9);
-    QVERIFY(!scaleFromHeight({}, 1.6));
+    QVERIFY(!scaleFromHeight({}, View::Side, 1.6));
+    QVERIFY(!scaleFromHeight(marksOf(walk(20)), View::Overhead, 1.6));
 }
 
 KESTREL_TEST(BodyMarksTest)

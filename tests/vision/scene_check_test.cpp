@@ -86,8 +86,11 @@ void SceneCheckTest::pitchFromTheSide_eachMistake_isSaid()
 void SceneCheckTest::fromAbove_itSaysThatItSeesBadly()
 {
     const Marking m = seenFrom("overhand-pitch", View::Overhead, Hand::Right);
-    const auto doubts = doubtsAboutScene(m.marks, m.scene);
+    Scene wrong = m.scene; // which is not asked about: what is seen of the body is not to be trusted
+    wrong.target = TargetDirection::Left;
+    const auto doubts = doubtsAboutScene(m.marks, wrong);
     QCOMPARE(doubts.size(), 1U);
+    QVERIFY(doubtsAboutScene({}, m.scene).empty());
     QVERIFY(QString::fromStdString(textOf(doubts.front())).startsWith(QStringLiteral("From above")));
 }
 
