@@ -176,6 +176,10 @@ void MainWindow::goTo(Place place)
         m_session.setPlaying(false);
     if (place != Place::Live && m_live->camera().isRunning())
         m_live->stop();
+    if (static_cast<int>(place) != m_views->currentIndex() && m_messageTime.isActive()) { // it was about what was seen there
+        m_messageTime.stop();
+        m_line->hide();
+    }
     m_views->setCurrentIndex(static_cast<int>(place));
     refreshRail();
     m_views->currentWidget()->setFocus();
@@ -183,8 +187,8 @@ void MainWindow::goTo(Place place)
 
 void MainWindow::openClip(store::ClipId id)
 {
-    m_session.open(id);
     goTo(Place::Bench);
+    m_session.open(id);
 }
 
 void MainWindow::refreshRail()

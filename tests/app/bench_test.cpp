@@ -22,6 +22,7 @@ private slots:
 
     void arrows_stepFramesAndStayInside();
     void downAndUp_goToKeyPositions();
+    void message_goesWithItsView();
     void play_atTrueSpeed_keepsRealTime();
     void play_loop_staysInside();
     void speed_bracketsChangeIt();
@@ -108,6 +109,19 @@ void BenchTest::arrows_stepFramesAndStayInside()
     window().press(Qt::Key_Home);
     window().press(Qt::Key_Left);
     QCOMPARE(session().frame().value, std::int64_t{0});
+}
+
+void BenchTest::message_goesWithItsView()
+{
+    auto* message = window().find<QLabel>(QStringLiteral("message"));
+    window().press(Qt::Key_Down);
+    QVERIFY(message->isVisible());
+    window()->goTo(app::MainWindow::Place::Bench); // where it is: what was said stays
+    QVERIFY(message->isVisible());
+    window().press(Qt::Key_5, Qt::ControlModifier);
+    QVERIFY(!message->isVisible());
+    window().press(Qt::Key_2, Qt::ControlModifier);
+    QVERIFY(!message->isVisible());
 }
 
 void BenchTest::downAndUp_goToKeyPositions()

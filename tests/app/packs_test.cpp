@@ -240,7 +240,10 @@ void PacksTest::brokenPack_leavesTheOthersWorking()
     writeFile(m_window->folder().toStdString() + "/packs/broken.json", "{ \"format\": \"jolly-kestrel/pack\", \"version\": 9 }");
     m_window->restart();
     QVERIFY((*m_window)->workspace().findPack("overhand-pitch"));
-    QVERIFY(m_window->find<QLabel>(QStringLiteral("message"))->text().contains(QStringLiteral("broken.json")));
+    auto* message = m_window->find<QLabel>(QStringLiteral("message"));
+    QVERIFY(message->text().contains(QStringLiteral("broken.json")));
+    (*m_window)->goTo(app::MainWindow::Place::Packs);
+    QVERIFY(message->isVisible()); // an error stays until it is closed
 }
 
 void PacksTest::observation_answered_isStored_callsItsFault_undo()
