@@ -7,7 +7,7 @@ namespace kestrel::vision {
 
 namespace {
 
-constexpr double kFromAbove = 12; // times the sigma, as films simulated from there showed
+constexpr double kFromAbove = 14; // times the sigma, as films simulated from there showed
 
 } // namespace
 

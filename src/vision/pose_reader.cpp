@@ -12,9 +12,10 @@ constexpr std::size_t kAll = 39; // points it gives: those of the body, then two
 constexpr std::size_t kMiddle = 33, kRim = 34;
 constexpr std::size_t kNumbers = 5; // to a point: x, y, depth, visibility, presence
 constexpr double kCertain = 0.5;
-constexpr int kMap = 64;      // cells of a heat map, each way
-constexpr int kReach = 3;     // cells to look at around a point, each way
-constexpr double kPeak = 0.5; // a heat map that nowhere reaches this says nothing
+constexpr int kMap = 64;        // cells of a heat map, each way
+constexpr int kReach = 3;       // cells to look at around a point, each way
+constexpr double kPeak = 0.5;   // a heat map that nowhere reaches this says nothing
+constexpr double kMargin = 1.2; // of the square that just holds a body; chosen on painted films of all skills
 
 enum Output { kPoints, kFlag, kMaps }; // in the order of kResultsRead
 
@@ -44,6 +45,20 @@ ImagePoint refined(ImagePoint p, std::span<const float> maps, std::size_t point)
 }
 
 } // namespace
+
+Region regionAfter(const Pose& now, const std::optional<Pose>& before, std::size_t ahead)
+{
+    double needed = 0;
+    for (std::size_t n = 0; n < now.points.size(); ++n) {
+        const ImagePoint at = now.points[n].at;
+        needed = std::max(needed, now.next.sideTo(at));
+        if (before)
+            needed = std::max(needed, now.next.sideTo(at + (at - before->points[n].at) * static_cast<double>(ahead)));
+    }
+    Region region = now.next;
+    region.side = std::min(region.side, kMargin * needed);
+    return region;
+}
 
 Expected<PoseReader> PoseReader::load(const std::string& file)
 {

@@ -54,11 +54,17 @@ struct SeenPoint {
 
 struct Pose {
     std::array<SeenPoint, kPosePoints> points;
-    Region next;          ///< where to look on the next picture
+    Region next;          ///< where the network would look on the next picture; see regionAfter()
     double certainty = 0; ///< 0 to 1: there is a person
 
     const SeenPoint& operator[](PosePoint p) const { return points[static_cast<std::size_t>(p)]; }
 };
+
+/// Where to look for a body on the \p ahead pictures after \p now. What the network itself says has room for arms and legs held
+/// out to all sides; the less of that the body needs, now and as it goes on moving, the closer it is looked at, and the better it
+/// is seen: the square about its middle that just holds it, and a fifth more. \param before on the picture before \p now in the
+/// order in which they are read; empty: nobody was seen there
+Region regionAfter(const Pose& now, const std::optional<Pose>& before, std::size_t ahead);
 
 /// Those of the network's results that are read: the points, the certainty and the maps of where each point may be; neither the
 /// outline of the body nor its points in space.

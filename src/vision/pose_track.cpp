@@ -135,6 +135,7 @@ public:
     {
         m_rough = m_last = rough;
         m_region.reset();
+        m_before.reset();
         auto coming = decode(from, end, step);
         for (std::int64_t f = from.value; f != end.value;) {
             const Pictures pictures = coming.get();
@@ -187,7 +188,8 @@ private:
                 poses[n] = m_eyes.readers.front().read(*pictures[n], *m_region);
             if (!poses[n])
                 poses[n] = find(*pictures[n]);
-            m_region = poses[n] ? std::optional(poses[n]->next) : std::nullopt;
+            m_region = poses[n] ? std::optional(regionAfter(*poses[n], m_before, kAtOnce)) : std::nullopt;
+            m_before = poses[n];
             if (m_region)
                 m_last = m_region;
         }
@@ -235,6 +237,7 @@ private:
     std::optional<Region> m_rough;  // where to look first
     std::optional<Region> m_region; // where to look next; empty: nobody was seen on the last picture
     std::optional<Region> m_last;   // where the player was last
+    std::optional<Pose> m_before;   // on the picture before; empty: as m_region
 };
 
 /// Where to look for the player the coach chose.
@@ -302,7 +305,8 @@ Expected<PoseTrack> trackPose(const std::string& file, const TrackOptions& optio
         const std::int64_t at = std::clamp(options.player->frame.value, first, last);
         follower.follow(FrameIndex(at), FrameIndex(last + 1), 1, *region);
         const auto& there = track.poses[static_cast<std::size_t>(at - first)];
-        follower.follow(FrameIndex(at - 1), FrameIndex(first - 1), -1, there ? there->next : *region);
+        follower.follow(FrameIndex(at - 1), FrameIndex(first - 1), -1,
+                        there ? regionAfter(*there, std::nullopt, kAtOnce) : *region);
     }
     if (track.seen() == 0 && !options.stop.stop_requested())
         return fail(ErrorCode::NotFound,

@@ -22,6 +22,13 @@ ImagePoint Region::at(double across, double down) const
     return {centre.x + dx * c - dy * s, centre.y + dx * s + dy * c};
 }
 
+double Region::sideTo(ImagePoint p) const
+{
+    const ImageVector d = p - centre;
+    const double c = std::cos(angle), s = std::sin(angle);
+    return 2 * std::max(std::abs(d.x * c + d.y * s), std::abs(d.y * c - d.x * s));
+}
+
 Region regionFrom(ImagePoint middle, ImagePoint rim)
 {
     const double dx = rim.x - middle.x, dy = rim.y - middle.y;

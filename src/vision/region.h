@@ -15,6 +15,8 @@ struct Region {
 
     /// Where a point of the square lies on the picture; (0, 0) is its top left corner, (1, 1) the bottom right one.
     ImagePoint at(double across, double down) const;
+    /// Pixels: the side of the square with this centre and turn on whose edge a point of the picture lies.
+    double sideTo(ImagePoint) const;
     bool operator==(const Region&) const = default;
 };
 

@@ -1,5 +1,6 @@
 #include "support/runner.h"
 
+#include "vision/pose_reader.h"
 #include "vision/region.h"
 
 #include <QtTest>
@@ -36,6 +37,16 @@ std::vector<float> sampled(const Region& region, int side, Beyond beyond, float 
     return rgb;
 }
 
+/// A body of which one point lies there, all others in its middle; its network would look at 400 pixels.
+Pose bodyReaching(ImagePoint to, double angle)
+{
+    Pose pose;
+    pose.next = {{500, 300}, 400, angle};
+    pose.points.fill({pose.next.centre, 1});
+    pose.points.back().at = to;
+    return pose;
+}
+
 } // namespace
 
 class RegionTest : public QObject {
@@ -45,6 +56,9 @@ private slots:
     void sample_betweenPixels_isInterpolated();
     void sample_beyondThePicture_isItsBorder_orBlack();
     void sample_rangesFromLeastToMost();
+    void sideTo_isOfTheSquareWithThePointOnItsEdge();
+    void after_aBody_theSquareHoldsItAndWhereItGoes_data();
+    void after_aBody_theSquareHoldsItAndWhereItGoes();
 };
 
 void RegionTest::sample_betweenPixels_isInterpolated_data()
@@ -91,6 +105,44 @@ void RegionTest::sample_rangesFromLeastToMost()
     QCOMPARE(black, (std::vector<float>{-1, -1, -1}));
     const auto grey = sampled({{25.5, 25.5}, 1, 0}, 1, Beyond::Border, -1, 1);
     QVERIFY(std::abs(grey[0] - (50 * 2 / 255.0 - 1)) < 1e-5 && std::abs(grey[1] - (75 * 2 / 255.0 - 1)) < 1e-5);
+}
+
+void RegionTest::sideTo_isOfTheSquareWithThePointOnItsEdge()
+{
+    const Region region{{30, 20}, 10, 0.3};
+    for (const double along : {0.0, 0.4, 1.0}) {
+        QVERIFY(std::abs(region.sideTo(region.at(1, along)) - 10) < 1e-9);
+        QVERIFY(std::abs(region.sideTo(region.at(along, 0)) - 10) < 1e-9);
+    }
+    QVERIFY(std::abs(region.sideTo(region.at(-0.5, 0.5)) - 20) < 1e-9);
+}
+
+void RegionTest::after_aBody_theSquareHoldsItAndWhereItGoes_data()
+{
+    QTest::addColumn<double>("was"); // pixels from the middle, to the right along the square
+    QTest::addColumn<double>("is");
+    QTest::addColumn<double>("side"); // 1.2 * 2 * the farthest, or what the network says where that is less
+    QTest::newRow("at rest") << 100.0 << 100.0 << 240.0;
+    QTest::newRow("reaching out: 120 two pictures later") << 90.0 << 100.0 << 288.0;
+    QTest::newRow("drawing in") << 110.0 << 100.0 << 240.0;
+    QTest::newRow("through the middle to the other side") << 60.0 << -40.0 << 2.4 * 240;
+    QTest::newRow("as far as the network thinks") << 180.0 << 180.0 << 400.0;
+}
+
+void RegionTest::after_aBody_theSquareHoldsItAndWhereItGoes()
+{
+    QFETCH(double, was);
+    QFETCH(double, is);
+    QFETCH(double, side);
+    for (const double angle : {0.0, 0.5}) {
+        const Region square{{500, 300}, 1, angle};
+        const auto body = [&](double across) { return bodyReaching(square.at(0.5 + across, 0.5), angle); };
+        const Region next = regionAfter(body(is), body(was), 2);
+        QVERIFY2(std::abs(next.side - std::min(side, 400.0)) < 1e-6, qPrintable(QString::number(next.side)));
+        QCOMPARE(next.centre.x, 500.0);
+        QCOMPARE(next.angle, angle);
+    }
+    QVERIFY(std::abs(regionAfter(bodyReaching({600, 300}, 0), std::nullopt, 2).side - 240) < 1e-6); // no picture before
 }
 
 KESTREL_TEST(RegionTest)
