@@ -60,10 +60,12 @@ struct Pose {
     const SeenPoint& operator[](PosePoint p) const { return points[static_cast<std::size_t>(p)]; }
 };
 
-/// Where to look for a body on the \p ahead pictures after \p now. What the network itself says has room for arms and legs held
-/// out to all sides; the less of that the body needs, now and as it goes on moving, the closer it is looked at, and the better it
-/// is seen: the square about its middle that just holds it, and a fifth more. \param before on the picture before \p now in the
-/// order in which they are read; empty: nobody was seen there
+/// Where to look for a body on the pictures after \p now. What the network itself says has room for arms and legs held out to all
+/// sides; the less of that the body needs, now and as it goes on moving, the closer it is looked at, and the better it is seen:
+/// in the square about its middle that just holds it, and a fifth more.
+///
+/// \param before the picture before \p now, in the order in which they are read; empty: nobody was seen on it
+/// \param ahead how many pictures on the square is still looked at
 Region regionAfter(const Pose& now, const std::optional<Pose>& before, std::size_t ahead);
 
 /// Those of the network's results that are read: the points, the certainty and the maps of where each point may be; neither the
