@@ -3,8 +3,11 @@
 #include "core/detect.h"
 #include "core/marking_json.h"
 #include "core/pack_folder.h"
+#include "vision/propose.h"
 
 #include <nlohmann/json.hpp>
+
+#include <algorithm>
 
 namespace kestrel::cli {
 
@@ -21,7 +24,11 @@ VerbResult positions(const Words& words, Streams io)
     auto marking = loadMarking(file);
     if (!marking)
         return tl::unexpected(marking.error());
-    const auto found = detectKeyPositions(*pack, Repetition(*marking));
+    const Repetition repetition(*marking);
+    const bool trembles =
+        std::any_of(marking->marks.begin(), marking->marks.end(), [](const Mark& m) { return isByProgram(m.source); });
+    const auto found =
+        trembles ? vision::proposeKeyPositions(*pack, *marking, repetition.clock()) : detectKeyPositions(*pack, repetition);
     nlohmann::json list = nlohmann::json::array();
     bool isWhole = true;
     for (const auto& d : found) {

@@ -38,7 +38,9 @@ const std::vector<Verb>& verbs()
         {"follow", "follow FILE --marking M.json --landmark NAME --out M2.json",
          "one point followed through the film, from where it was marked by hand", follow},
         {"positions", "positions --pack ID|FILE --marking M.json [--out M2.json]",
-         "key positions found by the pack's detectors on a marking with every frame marked", positions},
+         "key positions found by the pack's detectors on a marking with every frame marked; the program's own marks are calmed "
+         "first",
+         positions},
         {"packs list", "packs list", "the skill packs there are", packsList},
         {"packs describe", "packs describe ID", "a pack as a page to read, Markdown", packsDescribe},
         {"packs check", "packs check FILE", "every mistake in a pack, with its place", packsCheck},

@@ -402,6 +402,16 @@ void RunTest::mark_ofAPaintedFilm_canBeReviewed()
     for (const auto& reading : judged["readings"])
         read += !reading["value"].is_null();
     QVERIFY2(read > 5, qPrintable(QString::number(read)));
+    // looked for again on the same marks, key positions are where they were proposed
+    const Ran again = run({"positions", "--pack", "overhand-pitch", "--marking", path("auto/marked.json")});
+    const auto placed = nlohmann::json::parse(again.out)["positions"];
+    QCOMPARE(placed.size(), json["positions"].size());
+    for (std::size_t i = 0; i < placed.size(); ++i) {
+        QCOMPARE(placed[i]["keyPosition"], json["positions"][i]["keyPosition"]);
+        QCOMPARE(placed[i]["frame"].is_null(), json["positions"][i]["frame"].is_null());
+        if (!placed[i]["frame"].is_null())
+            QVERIFY(std::abs(placed[i]["frame"].get<double>() - json["positions"][i]["frame"].get<double>()) < 0.1);
+    }
 }
 
 void RunTest::ground_twoPoints_byPlacesOfTheCourt()
