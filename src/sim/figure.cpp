@@ -53,13 +53,12 @@ private:
     Trunk trunkOfBody() const
     {
         const Vec3 hips = at(Part::Hip, BodySide::Right) - at(Part::Hip, BodySide::Left);
-        const Vec3 shoulders = at(Part::Shoulder, BodySide::Right) - at(Part::Shoulder, BodySide::Left);
         Trunk t;
         t.midHip = between(at(Part::Hip, BodySide::Left), at(Part::Hip, BodySide::Right), 0.5);
-        t.midShoulder = between(at(Part::Shoulder, BodySide::Left), at(Part::Shoulder, BodySide::Right), 0.5);
+        t.midShoulder = m_body.chestCentre;
         t.up = (t.midShoulder - t.midHip).normalized();
         t.hipAcross = hips.normalized();
-        t.chestAcross = shoulders.normalized();
+        t.chestAcross = m_body.chestRight;
         const Vec3 knees = between(at(Part::Knee, BodySide::Left), at(Part::Knee, BodySide::Right), 0.5);
         t.seatUp = (t.up + (t.midHip - knees).normalized()).normalized();
         t.hipForward = t.seatUp.cross(t.hipAcross).normalized();
@@ -98,6 +97,7 @@ private:
             // the shoulder's own flesh joins the arm wherever that points
             const Vec3 shoulder = at(Part::Shoulder, side), chest = between(trunk.midHip, trunk.midShoulder, 0.84);
             limb(shoulder, between(shoulder, chest, 0.45), 0.0275, 0.046, m_look.shirt);
+            limb(at(Part::Neck), shoulder, 0.026, 0.0275, m_look.shirt);
             const Vec3 seat = between(at(Part::Hip, side), trunk.midHip, 0.2);
             m_mesh.addEllipsoid(seat - (trunk.seatUp * 0.016 + trunk.hipForward * 0.014) * m_height,
                                 trunk.hipAcross * (0.046 * m_height), trunk.seatUp * (0.046 * m_height),
@@ -183,7 +183,7 @@ private:
                    heel = at(Part::Heel, side), toe = at(Part::Toe, side);
         const Vec3 shank = (ankle - knee).normalized(), foot = (toe - heel).normalized();
         const Vec3 back = (shank * shank.dot(foot) - foot).normalized() * m_height;
-        const Vec3 calf = between(knee, ankle, 0.28) + back * 0.006;
+        const Vec3 calf = between(knee, ankle, 0.28) + back * 0.006, below = between(knee, ankle, 0.11);
         const auto thigh = [&](double to, double radius, const Colour& colour) {
             limb(hip, between(hip, knee, 0.25), 0.046, 0.050, colour);
             limb(between(hip, knee, 0.25), between(hip, knee, to), 0.050, radius, colour);
@@ -192,8 +192,9 @@ private:
         if (areBare) {
             thigh(m_look.hasSkirt ? 0.3 : 0.62, m_look.hasSkirt ? 0.050 : 0.047, m_look.trousers);
             limb(between(hip, knee, 0.3), knee, 0.047, 0.032, m_look.skin);
-            limb(knee, calf, 0.0310, 0.0330, m_look.skin);
-            limb(calf, between(knee, ankle, 0.85), 0.0330, 0.0205, m_look.skin);
+            limb(knee, below, 0.0310, 0.0290, m_look.skin);
+            limb(below, calf, 0.0290, 0.0335, m_look.skin);
+            limb(calf, between(knee, ankle, 0.85), 0.0335, 0.0205, m_look.skin);
             limb(between(knee, ankle, 0.80), ankle, 0.0225, 0.0205, m_look.socks);
         } else {
             thigh(1, 0.037, m_look.trousers);

@@ -16,7 +16,8 @@ double rad(double degrees)
     return Angle::degrees(degrees).asRadians();
 }
 const Vec3 kUp(0, 1, 0);
-constexpr double kSole = 0.012; // how high the heel's mark lies above the ground, share of height
+constexpr double kGirdleStill = 30; // degrees an arm is raised before collarbone and shoulder blade go with it
+constexpr double kSole = 0.012;     // how high the heel's mark lies above the ground, share of height
 
 Vec3 facing(double yaw)
 {
@@ -120,7 +121,8 @@ private:
     void putLeg(BodySide side, const Vec3& hip, Foot foot, double kneeYaw)
     {
         const Vec3 gap = foot.ankle - hip;
-        const double reached = std::clamp(gap.norm(), spanAt(kMostKneeFlexion, m_p.thigh, m_p.shank), 0.9999 * (m_p.thigh + m_p.shank));
+        const double reached =
+            std::clamp(gap.norm(), spanAt(kMostKneeFlexion, m_p.thigh, m_p.shank), 0.9999 * (m_p.thigh + m_p.shank));
         if (reached != gap.norm()) {
             const Vec3 pull = gap.normalized() * (reached - gap.norm());
             foot = {foot.toe + pull, foot.ankle + pull, foot.heel + pull};
@@ -151,6 +153,16 @@ private:
         const Vec3 side = out.norm() < 1e-9 ? upper.unitOrthogonal() : Vec3(out.normalized());
         return upper * std::cos(rad(kMostElbowFlexion)) + side * std::sin(rad(kMostElbowFlexion));
     }
+    /// The shoulder joint goes with the arm: collarbone and shoulder blade carry it about the top of the breastbone.
+    Vec3 shoulderCarried(double outward, const Vec3& upperArm) const
+    {
+        const double raised = Angle::radians(std::acos(std::clamp(-upperArm.dot(m_chest.up), -1.0, 1.0))).asDegrees();
+        const double rise = rad(kMostGirdleRise * std::max(0.0, raised - kGirdleStill) / (180 - kGirdleStill));
+        const double reach = rad(kMostGirdleReach * upperArm.dot(m_chest.forward));
+        const Vec3 out = m_chest.right * outward, level = out * std::cos(reach) + m_chest.forward * std::sin(reach);
+        return m_midShoulder + out * kHalfBreastbone +
+               (level * std::cos(rise) + m_chest.up * std::sin(rise)) * (m_p.halfShoulders - kHalfBreastbone);
+    }
     void putArm(const Arm& arm, const Vec3& elbow, const Vec3& alongForearm)
     {
         put(Part::Shoulder, arm.side, arm.shoulder);
@@ -173,24 +185,29 @@ private:
         const Vec3 axis = m_pose.implement.axis.normalized();
         if (held && held->offHand) {
             Vec3 butt = m_midShoulder + m_pose.implement.grip;
-            const std::array hands{std::pair{dom, held->domHand}, std::pair{off, *held->offHand}};
             const double fore = m_p.forearm + m_p.hand, least = spanAt(kMostElbowFlexion, m_p.upperArm, fore);
             const double most = 0.998 * (m_p.upperArm + fore);
+            std::array hands{std::pair{dom, held->domHand}, std::pair{off, *held->offHand}};
+            const auto elbowOf = [&](const Arm& a, double along) {
+                return bend(a.shoulder, butt + axis * along, m_p.upperArm, fore, inChest(a.pose.upper, a.outward));
+            };
+            for (auto& [a, along] : hands)
+                a.shoulder = shoulderCarried(a.outward, (elbowOf(a, along) - a.shoulder).normalized());
             for (int round = 0; round < 8; ++round) // each pull may take the other hand's reach
                 for (const auto& [a, along] : hands) {
                     const Vec3 gap = butt + axis * along - a.shoulder;
                     butt += gap.normalized() * (std::clamp(gap.norm(), least, most) - gap.norm());
                 }
             for (const auto& [a, along] : hands) {
-                const Vec3 grip = butt + axis * along;
-                const Vec3 elbow = bend(a.shoulder, grip, m_p.upperArm, fore, inChest(a.pose.upper, a.outward));
-                putArm(a, elbow, (grip - elbow).normalized());
+                const Vec3 elbow = elbowOf(a, along);
+                putArm(a, elbow, (butt + axis * along - elbow).normalized());
             }
             putImplement(butt, axis);
             return;
         }
-        for (const auto& a : {dom, off}) {
+        for (Arm a : {dom, off}) {
             const Vec3 upper = inChest(a.pose.upper, a.outward);
+            a.shoulder = shoulderCarried(a.outward, upper);
             putArm(a, a.shoulder + upper * m_p.upperArm, foldedNoFurther(inChest(a.pose.fore, a.outward), upper));
         }
         if (held)
@@ -237,6 +254,8 @@ private:
             put(Part::Ear, side, centre + right * (s * 0.88 * r));
         }
         m_body.headCentre = centre;
+        m_body.chestCentre = m_midShoulder;
+        m_body.chestRight = m_chest.right;
         m_body.headForward = forward;
         m_body.headUp = up;
     }
@@ -255,6 +274,8 @@ private:
             done.points[l] = place(p);
         }
         done.headCentre = place(m_body.headCentre);
+        done.chestCentre = place(m_body.chestCentre);
+        done.chestRight = direction(m_body.chestRight) * z;
         done.headForward = direction(m_body.headForward);
         done.headUp = direction(m_body.headUp);
         if (const auto& h = m_body.implement)

@@ -36,6 +36,7 @@ struct HeldImplement {
 struct Skeleton {
     std::map<Landmark, Vec3> points;
     Vec3 headCentre, headForward, headUp;
+    Vec3 chestCentre, chestRight; ///< between the shoulders as they hang, and across the ribs; arms carry the joints from there
     std::optional<HeldImplement> implement;
 
     const Vec3& at(Part part, BodySide side = BodySide::None) const { return points.at(Landmark{part, side, {}}); }
@@ -44,6 +45,14 @@ struct Skeleton {
 /// As far as a joint goes, degrees: the round figures of clinical ranges of active motion for elbow, knee and neck; for
 /// shoulders past hips what papers report of throwers at their most coiled.
 inline constexpr double kMostElbowFlexion = 150, kMostKneeFlexion = 150, kMostHeadTurn = 85, kMostTrunkTwist = 65;
+
+/// How far collarbone and shoulder blade carry the shoulder joint, degrees about the breastbone's top: up with an arm raised
+/// straight overhead, forward with one held straight ahead and as far back with one behind. Inman, Saunders and Abbott (1944) saw
+/// the collarbone rise by 36 with the arm, after the first 30 of it without; pins in the bone (Ludewig et al. 2009) by 10, while
+/// the blade turns about its end, and lie some 10 further forward where the arm goes up ahead than to the side.
+inline constexpr double kMostGirdleRise = 20, kMostGirdleReach = 10;
+/// From the body's middle to where the collarbone turns, share of height: about 24 mm.
+inline constexpr double kHalfBreastbone = 0.015;
 
 /// Places the body. Bones keep their lengths and joints their limits: a foot out of reach pulls the pelvis down, and once
 /// that is not enough, or the knee folds no further, the foot itself gives way; an implement out of reach of a hand comes

@@ -55,6 +55,8 @@ private slots:
     void joints_stayWithinTheirLimits_data() { addMotions(); }
     void joints_stayWithinTheirLimits();
     void poseBeyondTheLimits_stopsAtThem();
+    void shoulder_goesWithTheArm_data();
+    void shoulder_goesWithTheArm();
     void movement_isSmooth_data() { addMotions(); }
     void movement_isSmooth();
     void keyPositions_comeInOrder_data() { addMotions(); }
@@ -131,8 +133,11 @@ void SkeletonTest::bones_keepTheirLength()
                     qPrintable(
                         QStringLiteral("%1 %2 at %3 s").arg(QString::fromStdString(nameOf({a, side, {}}))).arg(found).arg(t)));
             }
-        QVERIFY(std::abs((s.at(Part::Shoulder, BodySide::Left) - s.at(Part::Shoulder, BodySide::Right)).norm() / kHeight -
-                         2 * p.halfShoulders) < 1e-6);
+        for (const auto side :
+             {BodySide::Left, BodySide::Right}) { // collarbone and shoulder blade turn about the breastbone's top
+            const Vec3 pivot = s.chestCentre + s.chestRight * (side == BodySide::Right ? 1 : -1) * kHalfBreastbone * kHeight;
+            QVERIFY(std::abs((s.at(Part::Shoulder, side) - pivot).norm() / kHeight - (p.halfShoulders - kHalfBreastbone)) < 1e-6);
+        }
     }
 }
 
@@ -159,11 +164,11 @@ void SkeletonTest::joints_stayWithinTheirLimits()
             QVERIFY(holds("knee", flexion(Part::Hip, Part::Knee, Part::Ankle), kMostKneeFlexion + 0.1));
             QVERIFY(holds("elbow", flexion(Part::Shoulder, Part::Elbow, Part::Wrist), kMostElbowFlexion + 1));
         }
-        const Vec3 trunk = (middle(Part::Shoulder) - middle(Part::Hip)).normalized();
+        const Vec3 trunk = (s.chestCentre - middle(Part::Hip)).normalized();
         const auto across = [&](const Vec3& v) { return Vec3(v - trunk * v.dot(trunk)); };
-        QVERIFY(holds("twist", between(across(line(Part::Hip)), across(line(Part::Shoulder))), kMostTrunkTwist + 3));
+        QVERIFY(holds("twist", between(across(line(Part::Hip)), across(s.chestRight)), kMostTrunkTwist + 3));
         // seen from above tilted shoulders seem to turn a little
-        const Vec3 chest = Vec3(0, 1, 0).cross(level(line(Part::Shoulder)));
+        const Vec3 chest = Vec3(0, 1, 0).cross(level(s.chestRight));
         QVERIFY(holds("head", between(level(s.headForward), chest), kMostHeadTurn + 5));
     }
 }
@@ -184,11 +189,39 @@ void SkeletonTest::poseBeyondTheLimits_stopsAtThem()
     };
     QVERIFY(std::abs(flexion(Part::Shoulder, Part::Elbow, Part::Wrist) - kMostElbowFlexion) <= 0.01);
     QVERIFY(std::abs(flexion(Part::Hip, Part::Knee, Part::Ankle) - kMostKneeFlexion) <= 0.01);
-    const Vec3 shoulders = s.at(Part::Shoulder, BodySide::Right) - s.at(Part::Shoulder, BodySide::Left);
-    const Vec3 chest = Vec3(0, 1, 0).cross(shoulders).normalized();
+    const Vec3 chest = Vec3(0, 1, 0).cross(s.chestRight);
     QVERIFY(std::abs(Angle::radians(std::atan2(chest.x(), chest.z())).asDegrees() - kMostTrunkTwist) <= 0.01);
     QVERIFY(std::abs(Angle::radians(std::atan2(s.headForward.x(), s.headForward.z())).asDegrees() -
                      (kMostTrunkTwist + kMostHeadTurn)) <= 0.01);
+}
+
+void SkeletonTest::shoulder_goesWithTheArm_data()
+{
+    QTest::addColumn<Vec3>("arm"); // in the chest's frame: forward, up, outward
+    QTest::addColumn<double>("up");
+    QTest::addColumn<double>("forward");
+    // the joint is 0.085 of height from where the collarbone turns: sin 20 of it is 0.0291, sin 10 0.0148
+    QTest::newRow("hangs") << Vec3(0, -1, 0) << 0.0 << 0.0;
+    QTest::newRow("moves from the side by 30 degrees") << Vec3(0, -std::sqrt(0.75), 0.5) << 0.0 << 0.0;
+    QTest::newRow("overhead") << Vec3(0, 1, 0) << 0.0291 << 0.0;
+    QTest::newRow("level to the side: 60 of 150 degrees, 8 of 20") << Vec3(0, 0, 1) << 0.0118 << 0.0;
+    QTest::newRow("level ahead") << Vec3(1, 0, 0) << 0.0118 << 0.0146;
+    QTest::newRow("level behind") << Vec3(-1, 0, 0) << 0.0118 << -0.0146;
+}
+
+void SkeletonTest::shoulder_goesWithTheArm()
+{
+    QFETCH(Vec3, arm);
+    QFETCH(double, up);
+    QFETCH(double, forward);
+    Pose pose; // upright, chest toward +z
+    pose.dom = pose.off = ArmPose{arm, arm};
+    const Skeleton s = place(pose, Build{});
+    for (const auto side : {BodySide::Left, BodySide::Right}) {
+        const Vec3 moved = (s.at(Part::Shoulder, side) - s.chestCentre) / Build{}.person.heightMetres;
+        QVERIFY2(std::abs(moved.y() - up) <= 0.0001, qPrintable(QString::number(moved.y())));
+        QVERIFY2(std::abs(moved.z() - forward) <= 0.0001, qPrintable(QString::number(moved.z())));
+    }
 }
 
 void SkeletonTest::leftHander_isTheMirrorImage()
