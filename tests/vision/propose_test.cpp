@@ -61,6 +61,7 @@ private slots:
     void detectorForTheEnds_isAskedThere();
     void detectorForAbove_isAskedThereAlone();
     void firstMoves_areProposedFromAnywhere_byTheAlternativeToo_lessSurely();
+    void fromASide_oneSign_isDoubtedLessThanSeveral();
     void furtherSigns_thatAView_doesNotShow_areLeftOutThere();
     void packs_nameForAViewOnlyWhatIsSeenThere();
     void packs_detectors_doNotWaitForEachOther();
@@ -116,6 +117,17 @@ void ProposeTest::firstMoves_areProposedFromAnywhere_byTheAlternativeToo_lessSur
         QVERIFY2(d.frame && *d.frame == *side.frame, d.why.c_str());
         QVERIFY(d.uncertaintyFrames > 2 * side.uncertaintyFrames);
     }
+}
+
+void ProposeTest::fromASide_oneSign_isDoubtedLessThanSeveral()
+{
+    const KeyPosition one{"k", "K", "", 0, by(DetectorKind::Highest, "wrist.dom"), {}};
+    KeyPosition several = one;
+    several.detector->also = {by(DetectorKind::Highest, "wrist.dom"), by(DetectorKind::Highest, "wrist.dom")};
+    const double interval = 0.01;
+    QCOMPARE(proposed({one}, View::Side).front().uncertaintyFrames * interval, 0.012);
+    QCOMPARE(proposed({several}, View::Side).front().uncertaintyFrames * interval, 0.02);
+    QCOMPARE(proposed({one}, View::Rear).front().uncertaintyFrames * interval, 0.025);
 }
 
 void ProposeTest::furtherSigns_thatAView_doesNotShow_areLeftOutThere()
