@@ -192,6 +192,7 @@ private:
         if (areBare) {
             thigh(m_look.hasSkirt ? 0.3 : 0.62, m_look.hasSkirt ? 0.050 : 0.047, m_look.trousers);
             limb(between(hip, knee, 0.3), knee, 0.047, 0.032, m_look.skin);
+            // narrowest under the kneecap, widest at the calf, as girths of legs are
             limb(knee, below, 0.0310, 0.0290, m_look.skin);
             limb(below, calf, 0.0290, 0.0335, m_look.skin);
             limb(calf, between(knee, ankle, 0.85), 0.0335, 0.0205, m_look.skin);
