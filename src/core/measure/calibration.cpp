@@ -13,7 +13,7 @@ struct Row {
 };
 
 constexpr Row kRows[]{
-    {"advance", {0.75, 1}},
+    {"advance", {0.75, 0.88}},
     {"angle_change", {0.7, 1}},
     {"arc_margin", {1, 1.4}},
     {"clock", {0.5, 0.87}},
@@ -21,8 +21,8 @@ constexpr Row kRows[]{
     {"crossing", {0.3, 1}},
     {"distance", {0.5, 1}},
     {"distance_ratio", {0.45, 1}},
-    {"drift", {1.35, 1.04}},
-    {"drift_across", {1.1, 1}},
+    {"drift", {1.35, 0.75}},
+    {"drift_across", {1.1, 0.9}},
     {"drop", {0.7, 1}},
     {"dwell", {1.15, 0.86}},
     {"elevation", {0.65, 1}},
@@ -36,8 +36,8 @@ constexpr Row kRows[]{
     {"inside", {0.5, 1}},
     {"joint_angle", {0.75, 1}},
     {"lean", {0.7, 1}},
-    {"lean_change", {1, 1.12}},
-    {"least_up", {1.05, 1}},
+    {"lean_change", {1, 0.68}},
+    {"least_up", {1.05, 1.6}},
     {"line_gap", {1, 1.08}},
     {"line_up", {0.3, 1}},
     {"offset_across", {0.75, 1}},
@@ -60,7 +60,7 @@ constexpr Row kRows[]{
     {"travel", {0.9, 1}},
     {"triangle", {0.2, 1.16}},
     {"turn_gap", {1, 0.38}},
-    {"turned", {0.9, 0.89}},
+    {"turned", {0.9, 0.8}},
     {"velocity_along", {1, 1.15}},
 };
 
