@@ -275,7 +275,7 @@ private:
         }
         done.headCentre = place(m_body.headCentre);
         done.chestCentre = place(m_body.chestCentre);
-        done.chestRight = direction(m_body.chestRight) * z;
+        done.chestRight = direction(m_body.chestRight) * z; // in a mirror right is left
         done.headForward = direction(m_body.headForward);
         done.headUp = direction(m_body.headUp);
         if (const auto& h = m_body.implement)

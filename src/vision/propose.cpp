@@ -13,7 +13,8 @@ constexpr double kReach = 0.05;        // seconds
 constexpr double kRoughness = 2.5;     // of thresholds
 constexpr double kLeavesDoubtMs = 100; // from anywhere but a side
 // At least so much is doubted, half the width in seconds. On films that no sign was searched on, 19 of 20 positions that one sign
-// tells from a side lay within 11 ms, 9 of 10 that several tell within 25.
+// tells from a side lay within 12 ms, 9 of 10 that several tell within 18. A stand-in (`otherwise`) says itself how far off it
+// is.
 constexpr double kDoubt = 0.02, kDoubtOfOneSign = 0.012, kDoubtFromEnd = 0.025, kDoubtFromAbove = 0.15;
 
 /// Whether a detector that is made for a side means the same in that view. A height is seen as well from anywhere but above, and

@@ -12,7 +12,7 @@ namespace kestrel::vision {
 namespace {
 
 constexpr double kPlainlySeen = 0.27, kPlainlyGone = 0.6, kPlainlyAcross = 1; // trunk lengths
-constexpr std::size_t kFewest = 20;                                          // pictures with shoulders and hips
+constexpr std::size_t kFewest = 20;                                           // pictures with shoulders and hips
 
 /// What is seen of the body over a repetition, in trunk lengths.
 struct Seen {

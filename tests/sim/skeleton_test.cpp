@@ -133,8 +133,8 @@ void SkeletonTest::bones_keepTheirLength()
                     qPrintable(
                         QStringLiteral("%1 %2 at %3 s").arg(QString::fromStdString(nameOf({a, side, {}}))).arg(found).arg(t)));
             }
-        for (const auto side :
-             {BodySide::Left, BodySide::Right}) { // collarbone and shoulder blade turn about the breastbone's top
+        // collarbone and shoulder blade turn about the breastbone's top
+        for (const auto side : {BodySide::Left, BodySide::Right}) {
             const Vec3 pivot = s.chestCentre + s.chestRight * (side == BodySide::Right ? 1 : -1) * kHalfBreastbone * kHeight;
             QVERIFY(std::abs((s.at(Part::Shoulder, side) - pivot).norm() / kHeight - (p.halfShoulders - kHalfBreastbone)) < 1e-6);
         }

@@ -62,6 +62,7 @@ private slots:
     void detectorForAbove_isAskedThereAlone();
     void firstMoves_areProposedFromAnywhere_byTheAlternativeToo_lessSurely();
     void fromASide_oneSign_isDoubtedLessThanSeveral();
+    void packs_standInsForOneSign_sayHowFarOffTheyAre();
     void furtherSigns_thatAView_doesNotShow_areLeftOutThere();
     void packs_nameForAViewOnlyWhatIsSeenThere();
     void packs_detectors_doNotWaitForEachOther();
@@ -128,6 +129,17 @@ void ProposeTest::fromASide_oneSign_isDoubtedLessThanSeveral()
     QCOMPARE(proposed({one}, View::Side).front().uncertaintyFrames * interval, 0.012);
     QCOMPARE(proposed({several}, View::Side).front().uncertaintyFrames * interval, 0.02);
     QCOMPARE(proposed({one}, View::Rear).front().uncertaintyFrames * interval, 0.025);
+}
+
+void ProposeTest::packs_standInsForOneSign_sayHowFarOffTheyAre()
+{
+    for (const auto& file : packFiles(shippedFolder("packs"))) {
+        const auto pack = loadPack(file);
+        QVERIFY2(pack, file.c_str());
+        for (const auto& k : pack->keyPositions)
+            if (k.otherwise && k.detector->also.empty())
+                QVERIFY2(k.otherwise->doubtMs >= 20, (pack->id + " " + k.id).c_str());
+    }
 }
 
 void ProposeTest::furtherSigns_thatAView_doesNotShow_areLeftOutThere()

@@ -37,7 +37,7 @@ constexpr Row kRows[]{
     {"joint_angle", {0.75, 1}},
     {"lean", {0.7, 1}},
     {"lean_change", {1, 0.68}},
-    {"least_up", {1.05, 1.6}},
+    {"least_up", {1.05, 1.3}},
     {"line_gap", {1, 1.08}},
     {"line_up", {0.3, 1}},
     {"offset_across", {0.75, 1}},
