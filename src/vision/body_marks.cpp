@@ -24,29 +24,29 @@ struct Seat {
 };
 constexpr BodySide L = BodySide::Left, R = BodySide::Right, N = BodySide::None;
 constexpr Seat kSeats[] = {
-    {Part::Nose, N, PosePoint::Nose, PosePoint::Nose, 0.034},
-    {Part::Eye, L, PosePoint::LeftEye, PosePoint::LeftEye, 0.04},
-    {Part::Eye, R, PosePoint::RightEye, PosePoint::RightEye, 0.04},
+    {Part::Nose, N, PosePoint::Nose, PosePoint::Nose, 0.033},
+    {Part::Eye, L, PosePoint::LeftEye, PosePoint::LeftEye, 0.039},
+    {Part::Eye, R, PosePoint::RightEye, PosePoint::RightEye, 0.039},
     {Part::Ear, L, PosePoint::LeftEar, PosePoint::LeftEar, 0.057},
     {Part::Ear, R, PosePoint::RightEar, PosePoint::RightEar, 0.057},
-    {Part::Shoulder, L, PosePoint::LeftShoulder, PosePoint::LeftShoulder, 0.046},
-    {Part::Shoulder, R, PosePoint::RightShoulder, PosePoint::RightShoulder, 0.046},
-    {Part::Elbow, L, PosePoint::LeftElbow, PosePoint::LeftElbow, 0.046},
-    {Part::Elbow, R, PosePoint::RightElbow, PosePoint::RightElbow, 0.046},
-    {Part::Wrist, L, PosePoint::LeftWrist, PosePoint::LeftWrist, 0.045},
-    {Part::Wrist, R, PosePoint::RightWrist, PosePoint::RightWrist, 0.045},
-    {Part::Hand, L, PosePoint::LeftIndexFinger, PosePoint::LeftLittleFinger, 0.050},
-    {Part::Hand, R, PosePoint::RightIndexFinger, PosePoint::RightLittleFinger, 0.050},
-    {Part::Hip, L, PosePoint::LeftHip, PosePoint::LeftHip, 0.036},
-    {Part::Hip, R, PosePoint::RightHip, PosePoint::RightHip, 0.036},
-    {Part::Knee, L, PosePoint::LeftKnee, PosePoint::LeftKnee, 0.038},
-    {Part::Knee, R, PosePoint::RightKnee, PosePoint::RightKnee, 0.038},
-    {Part::Ankle, L, PosePoint::LeftAnkle, PosePoint::LeftAnkle, 0.037},
-    {Part::Ankle, R, PosePoint::RightAnkle, PosePoint::RightAnkle, 0.037},
-    {Part::Heel, L, PosePoint::LeftHeel, PosePoint::LeftHeel, 0.058},
-    {Part::Heel, R, PosePoint::RightHeel, PosePoint::RightHeel, 0.058},
-    {Part::Toe, L, PosePoint::LeftToe, PosePoint::LeftToe, 0.059},
-    {Part::Toe, R, PosePoint::RightToe, PosePoint::RightToe, 0.059},
+    {Part::Shoulder, L, PosePoint::LeftShoulder, PosePoint::LeftShoulder, 0.039},
+    {Part::Shoulder, R, PosePoint::RightShoulder, PosePoint::RightShoulder, 0.039},
+    {Part::Elbow, L, PosePoint::LeftElbow, PosePoint::LeftElbow, 0.037},
+    {Part::Elbow, R, PosePoint::RightElbow, PosePoint::RightElbow, 0.037},
+    {Part::Wrist, L, PosePoint::LeftWrist, PosePoint::LeftWrist, 0.041},
+    {Part::Wrist, R, PosePoint::RightWrist, PosePoint::RightWrist, 0.041},
+    {Part::Hand, L, PosePoint::LeftIndexFinger, PosePoint::LeftLittleFinger, 0.041},
+    {Part::Hand, R, PosePoint::RightIndexFinger, PosePoint::RightLittleFinger, 0.041},
+    {Part::Hip, L, PosePoint::LeftHip, PosePoint::LeftHip, 0.032},
+    {Part::Hip, R, PosePoint::RightHip, PosePoint::RightHip, 0.032},
+    {Part::Knee, L, PosePoint::LeftKnee, PosePoint::LeftKnee, 0.034},
+    {Part::Knee, R, PosePoint::RightKnee, PosePoint::RightKnee, 0.034},
+    {Part::Ankle, L, PosePoint::LeftAnkle, PosePoint::LeftAnkle, 0.033},
+    {Part::Ankle, R, PosePoint::RightAnkle, PosePoint::RightAnkle, 0.033},
+    {Part::Heel, L, PosePoint::LeftHeel, PosePoint::LeftHeel, 0.051},
+    {Part::Heel, R, PosePoint::RightHeel, PosePoint::RightHeel, 0.051},
+    {Part::Toe, L, PosePoint::LeftToe, PosePoint::LeftToe, 0.051},
+    {Part::Toe, R, PosePoint::RightToe, PosePoint::RightToe, 0.051},
 };
 constexpr std::size_t kCount = std::size(kSeats);
 constexpr double kHidden = 0.5; // less visible than that: something is in front of it
@@ -74,11 +74,11 @@ double sigmaOf(BodyNetwork network)
 {
     switch (network) {
     case BodyNetwork::Quick:
-        return 1.2;
+        return 1.25;
     case BodyNetwork::Usual:
         break;
     case BodyNetwork::Thorough:
-        return 0.75;
+        return 0.85;
     }
     return 1;
 }

@@ -1,8 +1,9 @@
 #include "vision/person_finder.h"
 
+#include "vision/sigmoid.h"
+
 #include <algorithm>
 #include <array>
-#include <cmath>
 #include <numeric>
 
 namespace kestrel::vision {
@@ -46,7 +47,7 @@ std::vector<Candidate> candidatesOf(std::span<const float> rows, std::span<const
     for (const Grid& g : kGrids)
         for (int cell = 0; cell < g.cells * g.cells; ++cell)
             for (int k = 0; k < g.each; ++k, ++n) {
-                const double certainty = 1 / (1 + std::exp(-std::clamp<double>(logits[n], -100, 100)));
+                const double certainty = sigmoid(logits[n]);
                 if (certainty < kCertain)
                     continue;
                 const double x = (cell % g.cells + 0.5) / g.cells, y = (cell / g.cells + 0.5) / g.cells;

@@ -1,7 +1,9 @@
 #include "vision/pose_reader.h"
 
+#include "vision/heat_map.h"
+#include "vision/sigmoid.h"
+
 #include <algorithm>
-#include <cmath>
 
 namespace kestrel::vision {
 
@@ -13,36 +15,9 @@ constexpr std::size_t kMiddle = 33, kRim = 34;
 constexpr std::size_t kNumbers = 5; // to a point: x, y, depth, visibility, presence
 constexpr double kCertain = 0.5;
 constexpr int kMap = 64;        // cells of a heat map, each way
-constexpr int kReach = 3;       // cells to look at around a point, each way
-constexpr double kPeak = 0.5;   // a heat map that nowhere reaches this says nothing
 constexpr double kMargin = 1.2; // of the square that just holds a body; chosen on painted films of all skills
 
 enum Output { kPoints, kFlag, kMaps }; // in the order of kResultsRead
-
-double sigmoid(double v)
-{
-    return 1 / (1 + std::exp(-v));
-}
-
-/// The centre of what the heat map shows around a point, or the point. Pixels of the square.
-ImagePoint refined(ImagePoint p, std::span<const float> maps, std::size_t point)
-{
-    const int column = static_cast<int>(p.x / kSide * kMap), row = static_cast<int>(p.y / kSide * kMap);
-    if (column < 0 || row < 0 || column >= kMap || row >= kMap)
-        return p;
-    double weight = 0, x = 0, y = 0, peak = 0;
-    for (int r = std::max(0, row - kReach); r <= std::min(kMap - 1, row + kReach); ++r)
-        for (int c = std::max(0, column - kReach); c <= std::min(kMap - 1, column + kReach); ++c) {
-            const double w = sigmoid(maps[(static_cast<std::size_t>(r) * kMap + static_cast<std::size_t>(c)) * kAll + point]);
-            weight += w;
-            x += w * c;
-            y += w * r;
-            peak = std::max(peak, w);
-        }
-    if (peak < kPeak)
-        return p;
-    return {x / weight * kSide / kMap, y / weight * kSide / kMap};
-}
 
 } // namespace
 
@@ -87,10 +62,12 @@ std::optional<Pose> PoseReader::read(const media::Picture& picture, const Region
         return std::nullopt;
     Pose pose;
     pose.certainty = m_network.output(kFlag).front();
-    const auto numbers = m_network.output(kPoints), maps = m_network.output(kMaps);
+    const auto numbers = m_network.output(kPoints);
+    const HeatMaps maps{m_network.output(kMaps), kMap, kAll};
     const auto onPicture = [&](std::size_t n) {
-        const ImagePoint p = refined({numbers[n * kNumbers], numbers[n * kNumbers + 1]}, maps, n);
-        return region.at(p.x / kSide, p.y / kSide);
+        constexpr double kCell = static_cast<double>(kSide) / kMap; // pixels
+        const ImagePoint p = topNear({numbers[n * kNumbers] / kCell, numbers[n * kNumbers + 1] / kCell}, maps, n);
+        return region.at(p.x / kMap, p.y / kMap);
     };
     for (std::size_t n = 0; n < kPosePoints; ++n)
         pose.points[n] = {onPicture(n), sigmoid(numbers[n * kNumbers + 3])};

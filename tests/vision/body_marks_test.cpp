@@ -131,7 +131,7 @@ void BodyMarksTest::marks_lieWhereTheNetworkSaw_withSigmaAndSource()
     QCOMPARE(knee->at, (ImagePoint{221, 400}));
     QCOMPARE(knee->source, Source::Network);
     QVERIFY(knee->visible);
-    QVERIFY2(std::abs(knee->sigma - 3.8) < 1e-9, qPrintable(QString::number(knee->sigma))); // 3.8 % of a trunk of 100 pixels
+    QVERIFY2(std::abs(knee->sigma - 3.4) < 1e-9, qPrintable(QString::number(knee->sigma))); // 3.4 % of a trunk of 100 pixels
 }
 
 void BodyMarksTest::sides_swappedForAWhile_areSwappedBack()
