@@ -67,7 +67,7 @@ constexpr double kArmsApart = 0.15, kTaken = 0.25, kResting = 4, kElsewhere = 0.
 // lengths, and what each second of it costs for each such square beyond, trunk lengths.
 constexpr double kFacingSeen = 0.05, kTwistCost = 80;
 constexpr double kSlipLasts = 0.05; // seconds
-constexpr double kJump = 0.18;      // of the trunk's length: farther off its neighbours' middle is a slip
+constexpr double kJump = 0.12;      // of the trunk's length: farther off its neighbours' middle is a slip
 
 /// How far off a network is against the usual one.
 double sigmaOf(BodyNetwork network)
