@@ -114,6 +114,8 @@ private slots:
     void arms_thatPassEachOther_areNotSwapped();
     void legs_thatPassEachOther_areNotSwapped();
     void slip_onOnePicture_isLeftOut();
+    void slip_asSmallAsTrembling_stays_data();
+    void slip_asSmallAsTrembling_stays();
     void slipForSomePictures_isLeftOut_itsNeighboursStay();
     void nobody_leavesAGap();
     void hidden_isMarkedSo_andLessSure();
@@ -320,6 +322,23 @@ void BodyMarksTest::slip_onOnePicture_isLeftOut()
     QVERIFY(!find(marks, 9, Part::Wrist, BodySide::Left));
     QVERIFY(find(marks, 9, Part::Wrist, BodySide::Right));
     QVERIFY(find(marks, 8, Part::Wrist, BodySide::Left) && find(marks, 10, Part::Wrist, BodySide::Left));
+}
+
+void BodyMarksTest::slip_asSmallAsTrembling_stays_data()
+{
+    QTest::addColumn<double>("aside"); // pixels; the trunk is 100 long, and the wrist goes 3 on each picture
+    QTest::addColumn<bool>("stays");
+    QTest::newRow("an eighth of the trunk") << 12.5 << true;
+    QTest::newRow("a sixth of the trunk") << 17.0 << false;
+}
+
+void BodyMarksTest::slip_asSmallAsTrembling_stays()
+{
+    QFETCH(double, aside);
+    QFETCH(bool, stays);
+    PoseTrack t = walk(20);
+    t.poses[9]->points[static_cast<std::size_t>(PosePoint::LeftWrist)].at.y += aside;
+    QCOMPARE(find(marksOf(t), 9, Part::Wrist, BodySide::Left) != nullptr, stays);
 }
 
 /// Two slips with one right picture between them, and one that lasts three pictures.
