@@ -25,9 +25,9 @@ double HeatMaps::at(int column, int row, std::size_t point) const
 
 ImagePoint topNear(ImagePoint from, const HeatMaps& maps, std::size_t point)
 {
-    const int column = static_cast<int>(from.x), row = static_cast<int>(from.y);
-    if (from.x < 0 || from.y < 0 || column >= maps.side || row >= maps.side)
+    if (!(from.x >= 0 && from.y >= 0 && from.x < maps.side && from.y < maps.side)) // nor what is no number
         return from;
+    const int column = static_cast<int>(from.x), row = static_cast<int>(from.y);
     double weight = 0, x = 0, y = 0, peak = 0;
     for (int r = std::max(0, row - kReach); r <= std::min(maps.side - 1, row + kReach); ++r)
         for (int c = std::max(0, column - kReach); c <= std::min(maps.side - 1, column + kReach); ++c) {

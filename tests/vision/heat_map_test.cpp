@@ -107,6 +107,7 @@ void HeatMapTest::outsideOfTheMap_isLeft_data()
     QTest::newRow("above") << 3.0 << -0.5;
     QTest::newRow("right") << 32.0 << 3.0;
     QTest::newRow("below") << 3.0 << 40.0;
+    QTest::newRow("farther than a cell can be counted") << 3.0 << 1e20;
 }
 
 void HeatMapTest::outsideOfTheMap_isLeft()
