@@ -136,8 +136,8 @@ void PoseTrackTest::body_isFollowed_nearTheTruth()
     double mean = 0;
     for (const double d : off)
         mean += d / static_cast<double>(off.size());
-    // the smaller network on a small picture: its own error is about a twentieth; taking the wrong body or side gives far more
-    QVERIFY2(mean < 0.09, qPrintable(QString::number(mean)));
+    // the smaller network on a small picture: its own error is a thirtieth; taking the wrong body or side gives far more
+    QVERIFY2(mean < 0.05, qPrintable(QString::number(mean)));
 }
 
 void PoseTrackTest::fromAbove_itSaysHowBadlyItSees()
