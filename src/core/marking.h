@@ -33,6 +33,16 @@ constexpr bool isFromEnd(View v)
     return v == View::Front || v == View::Rear;
 }
 
+/// While an athlete stands as at address.
+constexpr bool showsChest(View v)
+{
+    return v == View::Side || v == View::Front;
+}
+constexpr bool showsBack(View v)
+{
+    return v == View::SideBack || v == View::Rear;
+}
+
 /// Metres, for thresholds and drawing where an athlete's height is not known; never for a reading.
 inline constexpr double kUsualHeight = 1.6;
 

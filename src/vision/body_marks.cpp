@@ -24,36 +24,35 @@ struct Seat {
 };
 constexpr BodySide L = BodySide::Left, R = BodySide::Right, N = BodySide::None;
 constexpr Seat kSeats[] = {
-    {Part::Nose, N, PosePoint::Nose, PosePoint::Nose, 0.033},
-    {Part::Eye, L, PosePoint::LeftEye, PosePoint::LeftEye, 0.039},
-    {Part::Eye, R, PosePoint::RightEye, PosePoint::RightEye, 0.039},
-    {Part::Ear, L, PosePoint::LeftEar, PosePoint::LeftEar, 0.057},
-    {Part::Ear, R, PosePoint::RightEar, PosePoint::RightEar, 0.057},
-    {Part::Shoulder, L, PosePoint::LeftShoulder, PosePoint::LeftShoulder, 0.039},
-    {Part::Shoulder, R, PosePoint::RightShoulder, PosePoint::RightShoulder, 0.039},
-    {Part::Elbow, L, PosePoint::LeftElbow, PosePoint::LeftElbow, 0.037},
-    {Part::Elbow, R, PosePoint::RightElbow, PosePoint::RightElbow, 0.037},
-    {Part::Wrist, L, PosePoint::LeftWrist, PosePoint::LeftWrist, 0.041},
-    {Part::Wrist, R, PosePoint::RightWrist, PosePoint::RightWrist, 0.041},
-    {Part::Hand, L, PosePoint::LeftIndexFinger, PosePoint::LeftLittleFinger, 0.041},
-    {Part::Hand, R, PosePoint::RightIndexFinger, PosePoint::RightLittleFinger, 0.041},
-    {Part::Hip, L, PosePoint::LeftHip, PosePoint::LeftHip, 0.032},
-    {Part::Hip, R, PosePoint::RightHip, PosePoint::RightHip, 0.032},
-    {Part::Knee, L, PosePoint::LeftKnee, PosePoint::LeftKnee, 0.034},
-    {Part::Knee, R, PosePoint::RightKnee, PosePoint::RightKnee, 0.034},
-    {Part::Ankle, L, PosePoint::LeftAnkle, PosePoint::LeftAnkle, 0.033},
-    {Part::Ankle, R, PosePoint::RightAnkle, PosePoint::RightAnkle, 0.033},
-    {Part::Heel, L, PosePoint::LeftHeel, PosePoint::LeftHeel, 0.051},
-    {Part::Heel, R, PosePoint::RightHeel, PosePoint::RightHeel, 0.051},
-    {Part::Toe, L, PosePoint::LeftToe, PosePoint::LeftToe, 0.051},
-    {Part::Toe, R, PosePoint::RightToe, PosePoint::RightToe, 0.051},
+    {Part::Nose, N, PosePoint::Nose, PosePoint::Nose, 0.028},
+    {Part::Eye, L, PosePoint::LeftEye, PosePoint::LeftEye, 0.035},
+    {Part::Eye, R, PosePoint::RightEye, PosePoint::RightEye, 0.035},
+    {Part::Ear, L, PosePoint::LeftEar, PosePoint::LeftEar, 0.054},
+    {Part::Ear, R, PosePoint::RightEar, PosePoint::RightEar, 0.054},
+    {Part::Shoulder, L, PosePoint::LeftShoulder, PosePoint::LeftShoulder, 0.034},
+    {Part::Shoulder, R, PosePoint::RightShoulder, PosePoint::RightShoulder, 0.034},
+    {Part::Elbow, L, PosePoint::LeftElbow, PosePoint::LeftElbow, 0.029},
+    {Part::Elbow, R, PosePoint::RightElbow, PosePoint::RightElbow, 0.029},
+    {Part::Wrist, L, PosePoint::LeftWrist, PosePoint::LeftWrist, 0.037},
+    {Part::Wrist, R, PosePoint::RightWrist, PosePoint::RightWrist, 0.037},
+    {Part::Hand, L, PosePoint::LeftIndexFinger, PosePoint::LeftLittleFinger, 0.034},
+    {Part::Hand, R, PosePoint::RightIndexFinger, PosePoint::RightLittleFinger, 0.034},
+    {Part::Hip, L, PosePoint::LeftHip, PosePoint::LeftHip, 0.031},
+    {Part::Hip, R, PosePoint::RightHip, PosePoint::RightHip, 0.031},
+    {Part::Knee, L, PosePoint::LeftKnee, PosePoint::LeftKnee, 0.031},
+    {Part::Knee, R, PosePoint::RightKnee, PosePoint::RightKnee, 0.031},
+    {Part::Ankle, L, PosePoint::LeftAnkle, PosePoint::LeftAnkle, 0.029},
+    {Part::Ankle, R, PosePoint::RightAnkle, PosePoint::RightAnkle, 0.029},
+    {Part::Heel, L, PosePoint::LeftHeel, PosePoint::LeftHeel, 0.043},
+    {Part::Heel, R, PosePoint::RightHeel, PosePoint::RightHeel, 0.043},
+    {Part::Toe, L, PosePoint::LeftToe, PosePoint::LeftToe, 0.040},
+    {Part::Toe, R, PosePoint::RightToe, PosePoint::RightToe, 0.040},
 };
 constexpr std::size_t kCount = std::size(kSeats);
 constexpr double kHidden = 0.5; // less visible than that: something is in front of it
 // Further sigma of a point that the network does not see at all, shares of the trunk's length: an arm may be anywhere, a leg is
 // known by what is above and below. Of one that it sees in part, that part of it.
 constexpr double kUnseen = 0.17, kUnseenLeg = 0.057, kUnseenHip = 0.11;
-constexpr double kFastShare = 0.87; // of the sigma, on a fast film: as films of 120 pictures a second showed
 constexpr double kLegShare = 0.491;
 // The way of a point that the network only guesses counts that share of one that is seen; to come into sight or out of it, so
 // many trunk lengths.
@@ -66,19 +65,27 @@ constexpr double kArmsApart = 0.15, kTaken = 0.25, kResting = 4, kElsewhere = 0.
 // Shoulders that lie the other way round than the hips: how wide both have to look, as the product of their widths in trunk
 // lengths, and what each second of it costs for each such square beyond, trunk lengths.
 constexpr double kFacingSeen = 0.05, kTwistCost = 80;
+// An athlete who stays in profile looks that narrow on average at the most, trunk lengths: the network cannot tell one arm from
+// the other, but chest or back, as the view has it, says which shoulder lies to the left. What each second the other way round
+// costs for each trunk length of width, trunk lengths. Whoever turns away in the end is believed throughout.
+constexpr double kProfile = 0.07, kProfileCost = 40;
 constexpr double kSlipLasts = 0.05; // seconds
 constexpr double kJump = 0.12;      // of the trunk's length: farther off its neighbours' middle is a slip
+
+// Marks are smoothed where there are no more than so many seconds between pictures: 50 a second; and over that many pictures
+// to either side at least, a little more than three since no film is quite even.
+constexpr double kSmoothed = 0.0201, kSmoothPictures = 3.2;
 
 /// How far off a network is against the usual one.
 double sigmaOf(BodyNetwork network)
 {
     switch (network) {
     case BodyNetwork::Quick:
-        return 1.25;
+        return 1.3;
     case BodyNetwork::Usual:
         break;
     case BodyNetwork::Thorough:
-        return 0.85;
+        return 0.88;
     }
     return 1;
 }
@@ -273,8 +280,28 @@ double facingTogether(const Seen& s, double trunk)
     return trunk > 0 ? dot(a, b) / (trunk * trunk) : 0;
 }
 
-/// Swaps the sides of legs back, and then of arms, which lie as the legs do.
-void tellSidesApart(std::vector<std::optional<Seen>>& all, double trunk, double interval)
+/// How far the right one of a pair is to the right of the left one, in trunk lengths.
+double widthOf(const Seen& s, Part part, double trunk)
+{
+    const auto left = ordinalOf(part, L);
+    return trunk > 0 ? (s.at[left + 1].x - s.at[left].x) / trunk : 0;
+}
+
+/// The athlete never turns away from the profile: shoulders and hips look narrow on the whole film.
+bool staysInProfile(const std::vector<std::optional<Seen>>& all, double trunk)
+{
+    double sum = 0;
+    int count = 0;
+    for (const auto& s : all)
+        if (s) {
+            sum += (std::abs(widthOf(*s, Part::Shoulder, trunk)) + std::abs(widthOf(*s, Part::Hip, trunk))) / 2;
+            ++count;
+        }
+    return sum < kProfile * count;
+}
+
+/// Swaps the sides of legs back, and then of arms, which lie as the legs do and, in profile, as the view says.
+void tellSidesApart(std::vector<std::optional<Seen>>& all, double trunk, double interval, View view)
 {
     // what the network says most of the time counts as right, so that every swapped picture costs something
     std::vector<SideCost> ofLegs(all.size(), {0, kSwapCost * trunk * interval}), ofArms = ofLegs;
@@ -294,6 +321,12 @@ void tellSidesApart(std::vector<std::optional<Seen>>& all, double trunk, double 
         const double twist = kTwistCost * trunk * interval * std::max(0.0, std::abs(together) - kFacingSeen);
         (together < 0 ? ofArms[i].asSeen : ofArms[i].swapped) += twist;
     }
+    if (isFromSide(view) && staysInProfile(all, trunk))
+        for (std::size_t i = 0; i < all.size(); ++i) {
+            const double width = all[i] ? widthOf(*all[i], Part::Shoulder, trunk) : 0;
+            ((width < 0) == showsChest(view) ? ofArms[i].swapped : ofArms[i].asSeen) +=
+                kProfileCost * trunk * interval * std::abs(width);
+        }
     mendSides(all, {isOfArm}, trunk, ofArms);
     mendSides(all,
               {isOfArm, armsApart,
@@ -351,17 +384,34 @@ void leaveOutSlips(Track& track, double trunk, std::size_t longest)
     }
 }
 
+/// Takes out what changes to and fro from picture to picture: neighbours are looked at in turn as they are and mirrored, and the
+/// network is off to another side there. A way that bends evenly stays as it is, and so do fewer than five pictures in a row.
+void bringTogether(Track& track)
+{
+    const Track seen = track;
+    for (std::size_t first = 0, end = 0; first < seen.size(); first = end + 1) {
+        for (end = first; end < seen.size() && seen[end];)
+            ++end;
+        for (std::size_t i = first; i < end && first + 5 <= end; ++i) {
+            const std::size_t c = std::clamp(i, first + 2, end - 3); // near an end, what the nearest picture inside says
+            const ImagePoint at = *seen[c];
+            const ImageVector off =
+                ((*seen[c - 1] - at) + (*seen[c + 1] - at)) * -0.25 + ((*seen[c - 2] - at) + (*seen[c + 2] - at)) * 0.0625;
+            track[i] = *seen[i] + off * (i % 2 == c % 2 ? -1 : 1);
+        }
+    }
+}
+
 } // namespace
 
-std::vector<Mark> bodyMarks(const PoseTrack& track, const FrameClock& clock)
+std::vector<Mark> bodyMarks(const PoseTrack& track, const FrameClock& clock, View view)
 {
     std::vector<std::optional<Seen>> all;
     for (const auto& pose : track.poses)
         all.push_back(pose ? std::optional(seenIn(*pose)) : std::nullopt);
     const double trunk = trunkLength(all), interval = clock.meanInterval();
-    const bool isFast = interval > 0 && interval <= kSmoothReach / 2;
-    const double usual = trunk * sigmaOf(track.by) * (isFast ? kFastShare : 1);
-    tellSidesApart(all, trunk, interval);
+    const double usual = trunk * sigmaOf(track.by);
+    tellSidesApart(all, trunk, interval, view);
     const std::size_t longestSlip =
         interval > 0 ? std::max<std::size_t>(1, static_cast<std::size_t>(kSlipLasts / interval + 0.5)) : 1;
     std::vector<Mark> marks;
@@ -371,6 +421,7 @@ std::vector<Mark> bodyMarks(const PoseTrack& track, const FrameClock& clock)
         for (const auto& s : all)
             points.push_back(s ? std::optional(s->at[n]) : std::nullopt);
         leaveOutSlips(points, trunk, longestSlip);
+        bringTogether(points);
         for (std::size_t i = 0; i < all.size(); ++i) {
             if (!points[i])
                 continue;
@@ -382,8 +433,8 @@ std::vector<Mark> bodyMarks(const PoseTrack& track, const FrameClock& clock)
                            Source::Network,
                            visible >= kHidden});
         }
-        if (isFast)
-            own = smoothedMarks(own, clock, kSmoothReach);
+        if (interval > 0 && interval <= kSmoothed)
+            own = smoothedMarks(own, clock, std::max(kSmoothReach, kSmoothPictures * interval));
         marks.insert(marks.end(), own.begin(), own.end());
     }
     return marks;

@@ -9,13 +9,15 @@ namespace kestrel::vision {
 
 /// Marks of the body from what the network saw on each picture.
 ///
-/// Sides that the network swapped for a while are swapped back; pictures on which a point jumps away, for up to 50 ms, are
-/// left out; what remains is smoothed without delay over 25 ms to either side where the film is fast enough (core/curve.h).
-/// Points the network calls hidden get a mark that is not visible. Nothing is made up where nobody was seen.
+/// Sides that the network swapped for a while are swapped back, by the way from picture to picture and, for an athlete who stays
+/// in profile, by the view; pictures on which a point jumps away, for up to 50 ms, are left out; what pictures that were looked
+/// at as they are and those looked at mirrored say is brought together; what remains is smoothed without delay from 50 pictures a
+/// second on, over three pictures and 25 ms to either side (core/curve.h). Points the network calls hidden get a mark that is not visible.
+/// Nothing is made up where nobody was seen.
 ///
 /// The sigma of a mark is a share of the trunk's length on this film, by part of the body, by the network and by how well it
 /// saw the part, set so that the true point of simulated film lies within two of them in 90 to 98 % (docs/accuracy.md).
-std::vector<Mark> bodyMarks(const PoseTrack&, const FrameClock&);
+std::vector<Mark> bodyMarks(const PoseTrack&, const FrameClock&, View);
 
 /// Where a person of that height has a known length on the film: the leg, hip to ankle, where it is straightest; 0.491 of
 /// standing height (Winter, after Drillis and Contini). Empty when no leg was marked, and from above, where none is straight.

@@ -14,7 +14,7 @@ constexpr double kFromAbove = 14; // times the sigma, as films simulated from th
 std::vector<Mark> filmMarks(const std::string& film, const PoseTrack& track, const Pack& pack, Hand hand, View view,
                             const FrameClock& clock, const FollowOptions& options)
 {
-    std::vector<Mark> marks = bodyMarks(track, clock);
+    std::vector<Mark> marks = bodyMarks(track, clock, view);
     if (pack.hasEquipment() && track.looked == static_cast<std::int64_t>(track.poses.size()))
         if (const auto equipment = equipmentMarks(film, marks, pack, hand, clock, options))
             marks.insert(marks.end(), equipment->begin(), equipment->end());

@@ -19,6 +19,19 @@ constexpr double kMargin = 1.2; // of the square that just holds a body; chosen 
 
 enum Output { kPoints, kFlag, kMaps }; // in the order of kResultsRead
 
+/// Of a mirrored body: its left points are those of the right side.
+void exchangeSides(std::array<SeenPoint, kPosePoints>& points)
+{
+    const auto exchange = [&](PosePoint left, PosePoint right) {
+        std::swap(points[static_cast<std::size_t>(left)], points[static_cast<std::size_t>(right)]);
+    };
+    exchange(PosePoint::LeftEyeInner, PosePoint::RightEyeInner);
+    exchange(PosePoint::LeftEye, PosePoint::RightEye);
+    exchange(PosePoint::LeftEyeOuter, PosePoint::RightEyeOuter);
+    for (auto n = static_cast<std::size_t>(PosePoint::LeftEar); n + 1 < points.size(); n += 2) // pairs from there on
+        std::swap(points[n], points[n + 1]);
+}
+
 } // namespace
 
 Region regionAfter(const Pose& now, const std::optional<Pose>& before, std::size_t ahead)
@@ -71,6 +84,8 @@ std::optional<Pose> PoseReader::read(const media::Picture& picture, const Region
     };
     for (std::size_t n = 0; n < kPosePoints; ++n)
         pose.points[n] = {onPicture(n), sigmoid(numbers[n * kNumbers + 3])};
+    if (region.isMirrored)
+        exchangeSides(pose.points);
     pose.next = regionFrom(onPicture(kMiddle), onPicture(kRim));
     return pose;
 }

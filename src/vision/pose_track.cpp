@@ -142,7 +142,7 @@ public:
             if (pictures.empty()) // it was stopped
                 return;
             coming = decode(FrameIndex(f + step * static_cast<std::int64_t>(pictures.size())), end, step); // while these are read
-            for (auto& pose : read(pictures)) {
+            for (auto& pose : read(pictures, f, step)) {
                 m_track.poses[static_cast<std::size_t>(f - m_track.first.value)] = std::move(pose);
                 f += step;
                 ++m_track.looked;
@@ -169,13 +169,23 @@ private:
         });
     }
 
-    std::vector<std::optional<Pose>> read(const Pictures& pictures)
+    /// Every second picture is looked at in a mirror: the network sees a side of the body a little otherwise there, and what is
+    /// seen of neighbours is brought together later.
+    static Region lookingAt(Region region, std::int64_t frame)
     {
+        region.isMirrored = frame % 2 != 0;
+        return region;
+    }
+
+    std::vector<std::optional<Pose>> read(const Pictures& pictures, std::int64_t first, int step)
+    {
+        const auto frameOf = [&](std::size_t n) { return first + step * static_cast<std::int64_t>(n); };
         std::vector<std::future<std::optional<Pose>>> reading(pictures.size());
         for (std::size_t n = 0; n < pictures.size() && m_region; ++n)
             if (pictures[n])
-                reading[n] = std::async(std::launch::async,
-                                        [&, n, region = *m_region] { return m_eyes.readers[n].read(*pictures[n], region); });
+                reading[n] = std::async(std::launch::async, [&, n, region = lookingAt(*m_region, frameOf(n))] {
+                    return m_eyes.readers[n].read(*pictures[n], region);
+                });
         std::vector<std::optional<Pose>> poses(pictures.size());
         for (std::size_t n = 0; n < pictures.size(); ++n) {
             if (!pictures[n]) {
@@ -185,7 +195,7 @@ private:
             if (reading[n].valid())
                 poses[n] = reading[n].get();
             if (!poses[n] && n > 0 && m_region) // the picture before says better by now
-                poses[n] = m_eyes.readers.front().read(*pictures[n], *m_region);
+                poses[n] = m_eyes.readers.front().read(*pictures[n], lookingAt(*m_region, frameOf(n)));
             if (!poses[n])
                 poses[n] = find(*pictures[n]);
             m_region = poses[n] ? std::optional(regionAfter(*poses[n], m_before, kAtOnce)) : std::nullopt;

@@ -17,7 +17,7 @@ constexpr double kBelowTop = 0.52; // of a box's height: the middle of a body is
 
 ImagePoint Region::at(double across, double down) const
 {
-    const double dx = (across - 0.5) * side, dy = (down - 0.5) * side;
+    const double dx = (isMirrored ? 0.5 - across : across - 0.5) * side, dy = (down - 0.5) * side;
     const double c = std::cos(angle), s = std::sin(angle);
     return {centre.x + dx * c - dy * s, centre.y + dx * s + dy * c};
 }
@@ -32,12 +32,12 @@ double Region::sideTo(ImagePoint p) const
 Region regionFrom(ImagePoint middle, ImagePoint rim)
 {
     const double dx = rim.x - middle.x, dy = rim.y - middle.y;
-    return {middle, 2 * kMargin * std::hypot(dx, dy), std::numbers::pi / 2 - std::atan2(-dy, dx)};
+    return {middle, 2 * kMargin * std::hypot(dx, dy), std::numbers::pi / 2 - std::atan2(-dy, dx), false};
 }
 
 Region regionOfBox(ImagePoint corner, double width, double height)
 {
-    return {{corner.x + width / 2, corner.y + kBelowTop * height}, kMargin * height, 0};
+    return {{corner.x + width / 2, corner.y + kBelowTop * height}, kMargin * height, 0, false};
 }
 
 void sample(const media::Picture& picture, const Region& region, int side, Beyond beyond, float least, float most,

@@ -9,11 +9,13 @@ namespace kestrel::vision {
 
 /// A square of the picture, turned clockwise: what a network looks at.
 struct Region {
-    ImagePoint centre; ///< pixels, the centre of the first pixel is (0.5, 0.5)
-    double side = 0;   ///< pixels
-    double angle = 0;  ///< radians
+    ImagePoint centre;       ///< pixels, the centre of the first pixel is (0.5, 0.5)
+    double side = 0;         ///< pixels
+    double angle = 0;        ///< radians
+    bool isMirrored = false; ///< looked at with its left and right exchanged
 
-    /// Where a point of the square lies on the picture; (0, 0) is its top left corner, (1, 1) the bottom right one.
+    /// Where a point of the square lies on the picture; (0, 0) is its top left corner, (1, 1) the bottom right one
+    /// as the network looks at it.
     ImagePoint at(double across, double down) const;
     /// Pixels: the side of the square with this centre and turn on whose edge a point of the picture lies.
     double sideTo(ImagePoint) const;

@@ -58,11 +58,9 @@ std::vector<SceneDoubt> doubtsAboutScene(const std::vector<Mark>& marks, const S
     if (!seen)
         return {};
     std::vector<SceneDoubt> doubts;
-    const bool showsChest = scene.view == View::Side || scene.view == View::Front;
-    const bool showsBack = scene.view == View::SideBack || scene.view == View::Rear;
-    if (showsChest && seen->back > kPlainlySeen)
+    if (showsChest(scene.view) && seen->back > kPlainlySeen)
         doubts.push_back(SceneDoubt::BackForChest);
-    if (showsBack && seen->back < -kPlainlySeen)
+    if (showsBack(scene.view) && seen->back < -kPlainlySeen)
         doubts.push_back(SceneDoubt::ChestForBack);
     switch (scene.target) {
     case TargetDirection::Right:

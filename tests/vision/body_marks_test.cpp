@@ -19,6 +19,7 @@ using namespace kestrel::vision;
 namespace {
 
 constexpr double kRate = 60;
+constexpr double kAlmost = 0.5, kRounded = 1e-6; // pixels: what smoothing takes from a way that swings, and from an even one
 
 /// A standing body: left points at x = 200, right ones at x = 300 (pixels), walking three pixels a picture to the right.
 Pose bodyAt(int picture)
@@ -94,7 +95,7 @@ const Mark* find(const std::vector<Mark>& marks, int frame, Part part, BodySide 
 
 std::vector<Mark> marksOf(const PoseTrack& t)
 {
-    return bodyMarks(t, evenClock(static_cast<std::int64_t>(t.poses.size()), kRate));
+    return bodyMarks(t, evenClock(static_cast<std::int64_t>(t.poses.size()), kRate), View::Side);
 }
 
 } // namespace
@@ -109,6 +110,9 @@ private slots:
     void sides_swappedOnEveryOtherPicture_andThenForLonger_areSwappedBack();
     void shouldersTheOtherWayRoundThanTheHips_areSwappedBack();
     void shouldersThatLookNarrow_areBelieved();
+    void arms_inProfile_lieAsTheViewSays_data();
+    void arms_inProfile_lieAsTheViewSays();
+    void arms_ofOneWhoTurns_areBelievedInProfile();
     void armTakenForAHiddenOne_isSwappedBack();
     void restingArms_exchangedSlowly_areSwappedBack();
     void arms_thatPassEachOther_areNotSwapped();
@@ -117,10 +121,13 @@ private slots:
     void slip_asSmallAsTrembling_stays_data();
     void slip_asSmallAsTrembling_stays();
     void slipForSomePictures_isLeftOut_itsNeighboursStay();
+    void offEveryOtherPicture_isBroughtTogether();
+    void evenlyBentWay_stays();
     void nobody_leavesAGap();
     void hidden_isMarkedSo_andLessSure();
     void halfSeen_isLessSureThanSeen_andSurerThanHidden();
-    void sigma_isSmallerOnAFastFilm();
+    void trembling_isSmoothedFrom50PicturesASecondOn_data();
+    void trembling_isSmoothedFrom50PicturesASecondOn();
     void sigma_isSmallerTheBetterTheNetwork();
     void scale_isTheLegOverTheHeight();
 };
@@ -130,10 +137,10 @@ void BodyMarksTest::marks_lieWhereTheNetworkSaw_withSigmaAndSource()
     const auto marks = marksOf(walk(20));
     const Mark* knee = find(marks, 7, Part::Knee, BodySide::Left);
     QVERIFY(knee);
-    QCOMPARE(knee->at, (ImagePoint{221, 400}));
+    QVERIFY((knee->at - ImagePoint{221, 400}).length() < kRounded);
     QCOMPARE(knee->source, Source::Network);
     QVERIFY(knee->visible);
-    QVERIFY2(std::abs(knee->sigma - 3.4) < 1e-9, qPrintable(QString::number(knee->sigma))); // 3.4 % of a trunk of 100 pixels
+    QVERIFY2(std::abs(knee->sigma - 3.1) < 1e-9, qPrintable(QString::number(knee->sigma))); // 3.1 % of a trunk of 100 pixels
 }
 
 void BodyMarksTest::sides_swappedForAWhile_areSwappedBack()
@@ -223,6 +230,65 @@ void BodyMarksTest::shouldersThatLookNarrow_areBelieved()
 
 /// The network loses the left arm and guesses it beside the right one, and soon takes the arm it sees on the left for the right
 /// one, for a third of a second: both ways of telling the sides are as far, but one of them is the way of an arm that is seen.
+namespace {
+
+/// Somebody in profile: each left point so many pixels to the right of the right one, the arms the other way round from the
+/// tenth picture to the fiftieth.
+PoseTrack profile(double width)
+{
+    PoseTrack t;
+    for (int n = 0; n < 60; ++n) {
+        Pose p = bodyAt(0);
+        for (SeenPoint& seen : p.points)
+            if (seen.at.x != 250)
+                seen.at.x = seen.at.x < 250 ? 250 + width / 2 : 250 - width / 2;
+        if (n >= 10 && n < 50)
+            swapArms(p);
+        t.poses.push_back(p);
+    }
+    t.looked = 60;
+    return t;
+}
+
+/// On how many pictures the left elbow lies to the right of the right one.
+int leftIsRight(const std::vector<Mark>& marks)
+{
+    int count = 0;
+    for (int n = 0; n < 60; ++n) {
+        const Mark *left = find(marks, n, Part::Elbow, BodySide::Left), *right = find(marks, n, Part::Elbow, BodySide::Right);
+        count += left && right && left->at.x > right->at.x;
+    }
+    return count;
+}
+
+} // namespace
+
+void BodyMarksTest::arms_inProfile_lieAsTheViewSays_data()
+{
+    QTest::addColumn<double>("width"); // pixels, of a trunk of 100
+    QTest::addColumn<int>("view");
+    QTest::addColumn<int>("leftIsRight");
+    QTest::newRow("chest") << 6.0 << int(View::Side) << 60;
+    QTest::newRow("back") << -6.0 << int(View::SideBack) << 0;
+    QTest::newRow("from behind, as most of the time") << 6.0 << int(View::Rear) << 0;
+    QTest::newRow("from the target, as most of the time") << -6.0 << int(View::Front) << 60;
+}
+
+void BodyMarksTest::arms_inProfile_lieAsTheViewSays()
+{
+    QFETCH(double, width);
+    QFETCH(int, view);
+    QTEST(leftIsRight(bodyMarks(profile(width), evenClock(60, kRate), View(view))), "leftIsRight");
+}
+
+void BodyMarksTest::arms_ofOneWhoTurns_areBelievedInProfile()
+{
+    PoseTrack t = profile(6);
+    for (int n = 0; n < 60; ++n) // the back, plainly, for a while
+        t.poses.push_back(bodyAt(0));
+    QVERIFY(bodyMarks(t, evenClock(120, kRate), View::Side) == bodyMarks(t, evenClock(120, kRate), View::Rear));
+}
+
 void BodyMarksTest::armTakenForAHiddenOne_isSwappedBack()
 {
     PoseTrack t;
@@ -245,7 +311,8 @@ void BodyMarksTest::armTakenForAHiddenOne_isSwappedBack()
         if (n == 30 || n == 31 || n == 50 || n == 51) // both are in one place
             continue;
         const Mark *left = find(marks, n, Part::Wrist, BodySide::Left), *right = find(marks, n, Part::Wrist, BodySide::Right);
-        QVERIFY2(left && left->at.x == 200 && right && right->at.x == 300, qPrintable(QString::number(n)));
+        QVERIFY2(left && std::abs(left->at.x - 200) < kAlmost && right && std::abs(right->at.x - 300) < kAlmost,
+                 qPrintable(QString::number(n)));
     }
 }
 
@@ -287,7 +354,7 @@ void BodyMarksTest::arms_thatPassEachOther_areNotSwapped()
     const auto marks = marksOf(t);
     for (int n = 0; n < 120; ++n) {
         const Mark* wrist = find(marks, n, Part::Wrist, BodySide::Left);
-        QVERIFY2(wrist && std::abs(wrist->at.x - (250 - swing(n))) < 1e-9, qPrintable(QString::number(n)));
+        QVERIFY2(wrist && std::abs(wrist->at.x - (250 - swing(n))) < kAlmost, qPrintable(QString::number(n)));
     }
 }
 
@@ -309,7 +376,7 @@ void BodyMarksTest::legs_thatPassEachOther_areNotSwapped()
     const auto marks = marksOf(t);
     for (int n = 0; n < 120; ++n) {
         const Mark* toe = find(marks, n, Part::Toe, BodySide::Left);
-        QVERIFY2(toe && std::abs(toe->at.x - (250 + 3 * n - 50 * std::cos(2 * std::numbers::pi * n / kRate))) < 1e-9,
+        QVERIFY2(toe && std::abs(toe->at.x - (250 + 3 * n - 50 * std::cos(2 * std::numbers::pi * n / kRate))) < kAlmost,
                  qPrintable(QString::number(n)));
     }
 }
@@ -354,6 +421,55 @@ void BodyMarksTest::slipForSomePictures_isLeftOut_itsNeighboursStay()
                  qPrintable(QString::number(n)));
 }
 
+void BodyMarksTest::offEveryOtherPicture_isBroughtTogether()
+{
+    PoseTrack t = walk(30);
+    for (int n = 0; n < 30; ++n)
+        t.poses[static_cast<std::size_t>(n)]->points[static_cast<std::size_t>(PosePoint::LeftKnee)].at.y += n % 2 ? 4 : -4;
+    t.poses[12].reset(); // and beside a gap
+    const auto marks = marksOf(t);
+    for (int n = 0; n < 30; ++n) {
+        const Mark* knee = find(marks, n, Part::Knee, BodySide::Left);
+        QVERIFY(n == 12 ? !knee : knee && (knee->at - ImagePoint{200.0 + 3 * n, 400}).length() < kRounded);
+    }
+}
+
+void BodyMarksTest::evenlyBentWay_stays()
+{
+    PoseTrack t = walk(30);
+    const auto heightAt = [](int n) { return 400 + 0.4 * (n - 15) * (n - 15); };
+    for (int n = 0; n < 30; ++n)
+        t.poses[static_cast<std::size_t>(n)]->points[static_cast<std::size_t>(PosePoint::LeftKnee)].at.y = heightAt(n);
+    const auto marks = marksOf(t);
+    for (int n = 0; n < 30; ++n) {
+        const Mark* knee = find(marks, n, Part::Knee, BodySide::Left);
+        QVERIFY(knee && std::abs(knee->at.y - heightAt(n)) < kRounded);
+    }
+}
+
+void BodyMarksTest::trembling_isSmoothedFrom50PicturesASecondOn_data()
+{
+    QTest::addColumn<double>("rate");
+    QTest::addColumn<bool>("isSmoothed");
+    QTest::newRow("30") << 30.0 << false;
+    QTest::newRow("50") << 50.0 << true;
+    QTest::newRow("60") << 60.0 << true;
+    QTest::newRow("240") << 240.0 << true;
+}
+
+void BodyMarksTest::trembling_isSmoothedFrom50PicturesASecondOn()
+{
+    QFETCH(double, rate);
+    PoseTrack t = walk(60);
+    for (int n = 0; n < 60; ++n) // to and fro over four pictures, which does not come from looking in a mirror
+        t.poses[static_cast<std::size_t>(n)]->points[static_cast<std::size_t>(PosePoint::LeftKnee)].at.y += n % 4 < 2 ? 2 : -2;
+    double most = 0;
+    for (const auto& m : bodyMarks(t, evenClock(60, rate), View::Side))
+        if (m.landmark == Landmark{Part::Knee, BodySide::Left, {}} && m.frame.value > 9 && m.frame.value < 50)
+            most = std::max(most, std::abs(m.at.y - 400));
+    QTEST(most < 1, "isSmoothed");
+}
+
 void BodyMarksTest::nobody_leavesAGap()
 {
     PoseTrack t = walk(20);
@@ -363,7 +479,7 @@ void BodyMarksTest::nobody_leavesAGap()
     for (const auto& m : marks)
         QVERIFY(m.frame.value != 4 && m.frame.value != 5);
     QVERIFY(find(marks, 3, Part::Hip, BodySide::Left) && find(marks, 6, Part::Hip, BodySide::Left));
-    QVERIFY(bodyMarks({}, evenClock(0, kRate)).empty());
+    QVERIFY(bodyMarks({}, evenClock(0, kRate), View::Side).empty());
 }
 
 void BodyMarksTest::hidden_isMarkedSo_andLessSure()
@@ -393,14 +509,6 @@ void BodyMarksTest::halfSeen_isLessSureThanSeen_andSurerThanHidden()
         QVERIFY(elbow && elbow->sigma > last);
         last = elbow->sigma;
     }
-}
-
-void BodyMarksTest::sigma_isSmallerOnAFastFilm()
-{
-    const PoseTrack t = walk(40);
-    const auto slow = marksOf(t), fast = bodyMarks(t, evenClock(40, 120));
-    const Mark *one = find(slow, 20, Part::Knee, BodySide::Left), *other = find(fast, 20, Part::Knee, BodySide::Left);
-    QVERIFY(one && other && other->sigma < 0.9 * one->sigma);
 }
 
 void BodyMarksTest::sigma_isSmallerTheBetterTheNetwork()

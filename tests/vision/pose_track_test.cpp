@@ -5,6 +5,7 @@
 #include "sim/simulate.h"
 #include "vision/body_marks.h"
 #include "vision/film_marks.h"
+#include "vision/pose_reader.h"
 
 #include <QDir>
 #include <QImage>
@@ -15,6 +16,7 @@
 #include <algorithm>
 #include <atomic>
 #include <cmath>
+#include <filesystem>
 
 using namespace kestrel;
 using namespace kestrel::vision;
@@ -35,6 +37,7 @@ private slots:
     void someoneElsePasses_thePlayerIsKept();
     void someoneLargerComes_thePlayerIsKept();
     void stop_givesBackWhatIsDone();
+    void mirrored_sidesAreTheBodysOwn();
     void twice_theSame();
     void emptyPictures_nobodySeen_isSaid();
     void models_missingOrOthers_areSaid();
@@ -121,7 +124,7 @@ void PoseTrackTest::body_isFollowed_nearTheTruth()
     const auto track = trackPose(m_film, options());
     QVERIFY2(track, track ? "" : track.error().text().c_str());
     QCOMPARE(track->seen(), m_sim->truth.film.frames);
-    const auto marks = bodyMarks(*track, evenClock(m_sim->truth.film.frames, 30));
+    const auto marks = bodyMarks(*track, evenClock(m_sim->truth.film.frames, 30), m_sim->truth.scene.view);
     std::vector<double> off; // as shares of the trunk's length
     double trunk = 0;
     for (const auto& m : m_sim->truth.marks)
@@ -184,7 +187,7 @@ void PoseTrackTest::stretch_ofAFilm_isLookedAtAlone()
     QCOMPARE(track->first, FrameIndex(10));
     QCOMPARE(track->poses.size(), std::size_t(5));
     QCOMPARE(told.load(), std::int64_t(5));
-    const auto marks = bodyMarks(*track, evenClock(m_sim->truth.film.frames, 30));
+    const auto marks = bodyMarks(*track, evenClock(m_sim->truth.film.frames, 30), m_sim->truth.scene.view);
     const auto [first, last] =
         std::minmax_element(marks.begin(), marks.end(), [](const Mark& a, const Mark& b) { return a.frame < b.frame; });
     QCOMPARE(first->frame, FrameIndex(10));
@@ -261,7 +264,7 @@ void PoseTrackTest::leaving_thePicture_isAGap()
     QVERIFY(track->poses[0] && track->poses[1]);
     for (std::size_t f = 13; f < 16; ++f)
         QVERIFY2(!track->poses[f], qPrintable(QString::number(f)));
-    for (const auto& m : bodyMarks(*track, evenClock(16, 30)))
+    for (const auto& m : bodyMarks(*track, evenClock(16, 30), View::Side))
         QVERIFY2(m.frame.value < 13, nameOf(m.landmark).c_str());
 }
 
@@ -331,13 +334,36 @@ void PoseTrackTest::stop_givesBackWhatIsDone()
         QCOMPARE(track->poses[n].has_value(), static_cast<std::int64_t>(n) < track->looked);
 }
 
+void PoseTrackTest::mirrored_sidesAreTheBodysOwn()
+{
+    auto reader = PoseReader::load((std::filesystem::path(options().models) / fileOf(BodyNetwork::Quick)).string());
+    auto film = media::Film::open(m_film);
+    TrackOptions o = options();
+    o.last = FrameIndex(0);
+    const auto track = trackPose(m_film, o);
+    QVERIFY(reader && film && track && track->poses.front());
+    const auto picture = film->frame(FrameIndex(0));
+    QVERIFY(picture);
+    Region region = track->poses.front()->next;
+    const auto plain = reader->read(*picture, region);
+    region.isMirrored = true;
+    const auto mirrored = reader->read(*picture, region);
+    QVERIFY(plain && mirrored && !mirrored->next.isMirrored);
+    for (const PosePoint p : {PosePoint::LeftShoulder, PosePoint::RightShoulder, PosePoint::LeftHip, PosePoint::RightHip,
+                              PosePoint::LeftAnkle, PosePoint::RightAnkle}) {
+        const double off = ((*plain)[p].at - (*mirrored)[p].at).length();
+        QVERIFY2(off < 0.04 * region.side, qPrintable(QStringLiteral("%1: %2").arg(int(p)).arg(off / region.side)));
+    }
+    QVERIFY(((*plain)[PosePoint::LeftShoulder].at - (*plain)[PosePoint::RightShoulder].at).length() > 0.05 * region.side);
+}
+
 void PoseTrackTest::twice_theSame()
 {
     TrackOptions o = options();
     o.last = FrameIndex(5);
     const auto a = trackPose(m_film, o), b = trackPose(m_film, o);
     QVERIFY(a && b);
-    QVERIFY(bodyMarks(*a, evenClock(6, 30)) == bodyMarks(*b, evenClock(6, 30)));
+    QVERIFY(bodyMarks(*a, evenClock(6, 30), View::Side) == bodyMarks(*b, evenClock(6, 30), View::Side));
 }
 
 void PoseTrackTest::emptyPictures_nobodySeen_isSaid()

@@ -54,6 +54,7 @@ class RegionTest : public QObject {
 private slots:
     void sample_betweenPixels_isInterpolated_data();
     void sample_betweenPixels_isInterpolated();
+    void sample_ofAMirroredRegion_hasItsColumnsExchanged();
     void sample_beyondThePicture_isItsBorder_orBlack();
     void sample_rangesFromLeastToMost();
     void sideTo_isOfTheSquareWithThePointOnItsEdge();
@@ -65,18 +66,22 @@ void RegionTest::sample_betweenPixels_isInterpolated_data()
 {
     QTest::addColumn<double>("size");
     QTest::addColumn<double>("angle");
-    QTest::newRow("upright, larger") << 5.0 << 0.0;
-    QTest::newRow("turned") << 17.0 << 0.4;
-    QTest::newRow("several averaged") << 34.0 << -0.2;
+    QTest::addColumn<bool>("isMirrored");
+    QTest::newRow("upright, larger") << 5.0 << 0.0 << false;
+    QTest::newRow("turned") << 17.0 << 0.4 << false;
+    QTest::newRow("several averaged") << 34.0 << -0.2 << false;
+    QTest::newRow("mirrored") << 5.0 << 0.0 << true;
+    QTest::newRow("turned and mirrored") << 17.0 << 0.4 << true;
 }
 
 void RegionTest::sample_betweenPixels_isInterpolated()
 {
     QFETCH(double, size);
     QFETCH(double, angle);
+    QFETCH(bool, isMirrored);
     constexpr int kSide = 8;
     constexpr double kRounded = 1; // to whole colours, twice where several are averaged, and to a 32nd of a pixel
-    const Region region{{30.3, 25.1}, size, angle};
+    const Region region{{30.3, 25.1}, size, angle, isMirrored};
     const auto rgb = sampled(region, kSide, Beyond::Border);
     for (int v = 0; v < kSide; ++v)
         for (int u = 0; u < kSide; ++u) {
@@ -87,6 +92,18 @@ void RegionTest::sample_betweenPixels_isInterpolated()
                          std::abs(at[2] - 2 * x) < kRounded,
                      qPrintable(QStringLiteral("%1 %2: %3 %4 %5").arg(u).arg(v).arg(at[0]).arg(at[1]).arg(at[2])));
         }
+}
+
+void RegionTest::sample_ofAMirroredRegion_hasItsColumnsExchanged()
+{
+    const Region region{{30, 25}, 8, 0}, mirrored{{30, 25}, 8, 0, true};
+    const auto plain = sampled(region, 2, Beyond::Border), other = sampled(mirrored, 2, Beyond::Border);
+    for (std::size_t row : {0, 6})
+        for (std::size_t colour : {0, 1, 2}) {
+            QCOMPARE(other[row + colour], plain[row + 3 + colour]);
+            QCOMPARE(other[row + 3 + colour], plain[row + colour]);
+        }
+    QVERIFY(plain[0] != plain[3]);
 }
 
 void RegionTest::sample_beyondThePicture_isItsBorder_orBlack()
