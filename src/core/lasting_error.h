@@ -13,12 +13,12 @@ namespace kestrel {
 /// it sees a leg a little beside where it is, as long as the leg is there. A coach's click errs anew each time.
 ///
 /// Measured on simulated film of all skills (errors by their sigma, cut off at 3): how far those of one joint agree goes by how
-/// far it has moved meanwhile, much less by how long that took: 0.95 where it rests (0.9 after 200 ms), 0.8 after 0.05 of
-/// standing height, 0.6 after 0.1, 0.4 after 0.2, 0.2 after 0.35. Those of neighbours of a limb agree to 0.45 from a side and
-/// 0.3 from the front or rear, those of different limbs to 0.1.
+/// far it has moved meanwhile, much less by how long that took: 0.99 where it rests (0.9 after 200 ms), 0.75 after 0.05 of
+/// standing height, 0.55 after 0.1, 0.35 after 0.2, not at all after 0.35. Those of neighbours of a limb agree to 0.45 from a
+/// side and 0.3 from the front or rear, those of different limbs to 0.1.
 inline constexpr double kErrorReach = 0.15; // of standing height from one of the errors that it goes through to the next
-inline constexpr double kErrorLasts = 1;    // seconds, the same at rest
-inline constexpr double kErrorAnew = 0.06;  // of its variance: what is new on every picture
+inline constexpr double kErrorLasts = 2;    // seconds, the same at rest
+inline constexpr double kErrorAnew = 0.03;  // of its variance: what is new on every picture
 inline constexpr double kLimbShare = 0.4;   // of what lasts: what all of a limb have in common
 
 /// What the errors of one landmark that a program marked are on every picture, as one draw has them. Between two of those that it

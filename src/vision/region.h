@@ -14,8 +14,8 @@ struct Region {
     double angle = 0;        ///< radians
     bool isMirrored = false; ///< looked at with its left and right exchanged
 
-    /// Where a point of the square lies on the picture; (0, 0) is its top left corner, (1, 1) the bottom right one
-    /// as the network looks at it.
+    /// Where a point of the square lies on the picture; as the network looks at it, (0, 0) is its top left corner, (1, 1) the
+    /// bottom right one.
     ImagePoint at(double across, double down) const;
     /// Pixels: the side of the square with this centre and turn on whose edge a point of the picture lies.
     double sideTo(ImagePoint) const;
