@@ -385,7 +385,8 @@ void leaveOutSlips(Track& track, double trunk, std::size_t longest)
 }
 
 /// Takes out what changes to and fro from picture to picture: neighbours are looked at in turn as they are and mirrored, and the
-/// network is off to another side there. A way that bends evenly stays as it is, and so do fewer than five pictures in a row.
+/// network is off to another side there. That is a sixteenth of the fourth difference, which is nothing for a way that bends
+/// evenly; fewer than five pictures in a row stay as they are.
 void bringTogether(Track& track)
 {
     const Track seen = track;

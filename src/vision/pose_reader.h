@@ -80,7 +80,8 @@ public:
     /// The same for another thread, as Network::another().
     Expected<PoseReader> another() const;
 
-    /// Empty: nobody there.
+    /// Empty: nobody there. In a mirrored region left and right are the body's own all the same, and where to look next is not
+    /// mirrored.
     std::optional<Pose> read(const media::Picture&, const Region&);
 
 private:
