@@ -384,6 +384,18 @@ void leaveOutSlips(Track& track, double trunk, std::size_t longest)
     }
 }
 
+/// Leaves out where a mirrored picture shows a landmark far from the way between its neighbours, which were looked at as they
+/// are: of two looks that disagree for a while, one counts throughout. As often as not it is the right one; a way between both is
+/// not.
+void leaveOutFarMirrored(Track& track, FrameIndex first, double trunk)
+{
+    const Track seen = track;
+    for (std::size_t i = 0; i < track.size(); ++i)
+        if (seen[i] && isLookedAtMirrored(FrameIndex(first.value + static_cast<std::int64_t>(i))) &&
+            awayOf(seen, i, 1, trunk) > 1)
+            track[i].reset();
+}
+
 /// Takes out what changes to and fro from picture to picture: neighbours are looked at in turn as they are and mirrored, and the
 /// network is off to another side there. That is a sixteenth of the fourth difference, which is nothing for a way that bends
 /// evenly; fewer than five pictures in a row stay as they are.
@@ -421,6 +433,7 @@ std::vector<Mark> bodyMarks(const PoseTrack& track, const FrameClock& clock, Vie
         Track points;
         for (const auto& s : all)
             points.push_back(s ? std::optional(s->at[n]) : std::nullopt);
+        leaveOutFarMirrored(points, track.first, trunk);
         leaveOutSlips(points, trunk, longestSlip);
         bringTogether(points);
         for (std::size_t i = 0; i < all.size(); ++i) {

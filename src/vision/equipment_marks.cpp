@@ -1,5 +1,6 @@
 #include "vision/equipment_marks.h"
 
+#include "core/bridge_gaps.h"
 #include "core/together.h"
 #include "media/film.h"
 #include "vision/ball_finder.h"
@@ -124,6 +125,21 @@ private:
     std::optional<BallFinder> m_ball;
 };
 
+/// Where a hand was left out for a moment its way is bridged: what it holds goes on being held.
+Bodies bodiesOf(const std::vector<Mark>& marks, const FrameClock& clock)
+{
+    std::map<Landmark, std::vector<Mark>> ways;
+    for (const auto& m : marks)
+        ways[m.landmark].push_back(m);
+    Bodies bodies;
+    for (auto& [landmark, way] : ways) {
+        bridgeGaps(way, clock);
+        for (const auto& m : way)
+            bodies[m.frame.value][landmark] = m.at;
+    }
+    return bodies;
+}
+
 } // namespace
 
 double standingHeight(const std::vector<Mark>& marks)
@@ -138,9 +154,7 @@ Expected<std::vector<Mark>> equipmentMarks(const std::string& file, const std::v
     const double height = standingHeight(marks);
     if (height <= 0)
         return std::vector<Mark>{};
-    Bodies bodies;
-    for (const auto& m : marks)
-        bodies[m.frame.value][m.landmark] = m.at;
+    const Bodies bodies = bodiesOf(marks, clock);
     const std::int64_t last = std::min(options.last.value, clock.frames() - 1), count = last - options.first.value + 1;
     std::atomic<std::int64_t> looked = 0;
     std::vector<Mark> found;

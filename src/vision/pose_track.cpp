@@ -169,11 +169,9 @@ private:
         });
     }
 
-    /// Every second picture is looked at in a mirror: the network sees a side of the body a little otherwise there, and what is
-    /// seen of neighbours is brought together later.
     static Region lookingAt(Region region, std::int64_t frame)
     {
-        region.isMirrored = frame % 2 != 0;
+        region.isMirrored = isLookedAtMirrored(FrameIndex(frame));
         return region;
     }
 

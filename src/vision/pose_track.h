@@ -50,8 +50,14 @@ struct PoseTrack {
     std::int64_t seen() const;
 };
 
+/// Every second picture of a film is: the network sees a side of the body a little otherwise in a mirror.
+constexpr bool isLookedAtMirrored(FrameIndex f)
+{
+    return f.value % 2 != 0;
+}
+
 /// Finds the player and follows the body from picture to picture, looking anew where it was lost. Two pictures are read at once,
-/// while the next ones are decoded. Those with an odd number are looked at mirrored, so that a point's way goes a little to and
+/// while the next ones are decoded. Every second one is looked at mirrored, so that a point's way goes a little to and
 /// fro: bodyMarks() brings it together. When it is stopped, what was done is given back: the beginning, or, with a player, what
 /// lies around the picture on which that was chosen.
 ///

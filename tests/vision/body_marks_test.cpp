@@ -122,6 +122,7 @@ private slots:
     void slip_asSmallAsTrembling_stays();
     void slipForSomePictures_isLeftOut_itsNeighboursStay();
     void offEveryOtherPicture_isBroughtTogether();
+    void mirroredLookThatDisagrees_isLeftOut();
     void evenlyBentWay_stays();
     void nobody_leavesAGap();
     void hidden_isMarkedSo_andLessSure();
@@ -431,6 +432,24 @@ void BodyMarksTest::offEveryOtherPicture_isBroughtTogether()
     for (int n = 0; n < 30; ++n) {
         const Mark* knee = find(marks, n, Part::Knee, BodySide::Left);
         QVERIFY(n == 12 ? !knee : knee && (knee->at - ImagePoint{200.0 + 3 * n, 400}).length() < kRounded);
+    }
+}
+
+/// Half of its pictures show a wrist at the other one for a while: those that were looked at mirrored are left out, the way of
+/// the others is kept.
+void BodyMarksTest::mirroredLookThatDisagrees_isLeftOut()
+{
+    PoseTrack t = walk(60);
+    for (int n = 20; n < 40; ++n)
+        if (isLookedAtMirrored(FrameIndex(n)))
+            t.poses[static_cast<std::size_t>(n)]->points[static_cast<std::size_t>(PosePoint::LeftWrist)].at.x += 40;
+    const auto marks = marksOf(t);
+    for (int n = 0; n < 60; ++n) {
+        const Mark* wrist = find(marks, n, Part::Wrist, BodySide::Left);
+        if (isLookedAtMirrored(FrameIndex(n)) && n >= 20 && n < 40)
+            QVERIFY2(!wrist, qPrintable(QString::number(n)));
+        else
+            QVERIFY2(wrist && std::abs(wrist->at.x - (200 + 3 * n)) < kRounded, qPrintable(QString::number(n)));
     }
 }
 
