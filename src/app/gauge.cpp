@@ -75,6 +75,9 @@ void Gauge::setReading(const Measure& measure, const Reading& reading)
     setObjectName(QString::fromStdString(reading.measure));
     QString tip = QStringLiteral("<b>%1</b><br>%2<br>%3")
                       .arg(m_name.toHtmlEscaped(), toQt(measure.technical).toHtmlEscaped(), toQt(reading.why).toHtmlEscaped());
+    if (reading.uncertainty)
+        tip += QStringLiteral("<br>") + tr("Four times in five the true value lies within %1.")
+                                            .arg(toQt(plusMinus(kWhisker * *reading.uncertainty, reading.unit)));
     if (const auto& s = reading.spread)
         tip += QStringLiteral("<br>") +
                tr("%1 repetitions: mean %2, standard deviation %3; a change of the mean by less than %4 is chance")

@@ -20,6 +20,9 @@ std::string bandText(const Reading& r)
     return r.low ? "above " + withUnit(*r.low, r.unit) : "below " + withUnit(*r.high, r.unit);
 }
 
+/// Degrees: a whisker as long as a right angle leaves a direction to be any.
+constexpr double kSaysNothing = 90;
+
 /// What would settle a reading whose uncertainty lies across the band's edge.
 std::string whatSettlesIt(const Reading& r)
 {
@@ -332,10 +335,11 @@ void judgeAgainstBand(Reading& r, double margin)
     const bool inside = isInside(*r.value);
     const bool bothInside = isInside(*r.value - reach) && isInside(*r.value + reach);
     const double gap = std::abs(r.beyondBand());
-    if (bothInside) {
+    const bool saysNothing = r.unit == Unit::Degree && reach >= kSaysNothing;
+    if (bothInside && !saysNothing) {
         r.verdict = Verdict::OnTarget;
         r.why = withUnit(*r.value, r.unit) + " lies inside the band, " + bandText(r) + ".";
-    } else if (!inside && gap > reach) {
+    } else if (!inside && gap > reach && !saysNothing) {
         r.verdict = gap > margin ? Verdict::Off : Verdict::Near;
         r.why = withUnit(*r.value, r.unit) + " is " + differenceWithUnit(gap, r.unit) +
                 (r.beyondBand() > 0 ? " above the band, " : " below the band, ") + bandText(r) + ".";

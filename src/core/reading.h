@@ -76,7 +76,8 @@ std::optional<Spread> calcSpread(const Measure&, const std::vector<const Reading
 /// \param margin  how far outside the band is still near
 void judgeAgainstBand(Reading&, double margin);
 
-/// Whiskers and "too close to call" reach this many standard deviations to either side: 90 % of a normal error.
-inline constexpr double kWhisker = 1.645;
+/// Whiskers and "too close to call" reach this many standard deviations to either side: 80 % of a normal error. Longer ones hide
+/// faults that are there, shorter ones call off what is not: docs/architecture.md has what was measured.
+inline constexpr double kWhisker = 1.28;
 
 } // namespace kestrel

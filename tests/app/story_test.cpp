@@ -100,6 +100,7 @@ void StoryTest::wholeStory()
     session.goTo("strike");
     auto* gauge = w.find<app::Gauge>(QStringLiteral("lead_knee_strike"));
     QVERIFY(gauge && gauge->reading().value);
+    QVERIFY(gauge->toolTip().contains(QStringLiteral("four times in five"), Qt::CaseInsensitive));
     QTest::mouseClick(gauge, Qt::LeftButton);
     QVERIFY(session.shownReading());
     const Reading exact = *reviewOf(truth).findReading("stride_length");

@@ -43,6 +43,10 @@ class ReadingTest : public QObject {
 private slots:
     void verdict_againstABand_data();
     void verdict_againstABand();
+    void verdict_isCalled_whenSureNineTimesInTen_data();
+    void verdict_isCalled_whenSureNineTimesInTen();
+    void verdict_directionThatCouldBeAny_isTooCloseToCall_data();
+    void verdict_directionThatCouldBeAny_isTooCloseToCall();
     void verdict_wrongView_saysWhichViewWouldDo();
     void verdict_withoutScale_anglesStillRead();
     void verdict_withoutHeight_saysWhatToEnter();
@@ -71,7 +75,7 @@ void ReadingTest::verdict_againstABand_data()
     const auto row = [](const char* name, double value, double sigma, bool open, Verdict v) {
         QTest::newRow(name) << value << sigma << open << static_cast<int>(v);
     };
-    // band 100 to 140 cm, margin 12 cm; scale and depth are worth about 4 cm, so that a whisker reaches some 7
+    // band 100 to 140 cm, margin 12 cm; scale and depth are worth about 4 cm, so that a whisker reaches some 5
     row("in the middle", 120, 0.1, false, Verdict::OnTarget);
     row("clearly above", 160, 0.1, false, Verdict::Off);
     row("clearly below", 80, 0.1, false, Verdict::Off);
@@ -94,6 +98,54 @@ void ReadingTest::verdict_againstABand()
     QVERIFY2(r.verdict == static_cast<Verdict>(verdict), r.why.c_str());
     QVERIFY(!r.why.empty() && r.why.back() == '.');
     QVERIFY2(r.why.find("140") != std::string::npos, r.why.c_str()); // the band is named
+}
+
+void ReadingTest::verdict_isCalled_whenSureNineTimesInTen_data()
+{
+    QTest::addColumn<double>("value");
+    QTest::addColumn<int>("verdict");
+    // nine tenths of a normal error of 5 lie below 6.41; the band ends at 40, its margin at 46
+    QTest::newRow("inside, surely") << 33.5 << static_cast<int>(Verdict::OnTarget);
+    QTest::newRow("inside, not surely") << 33.7 << static_cast<int>(Verdict::TooCloseToCall);
+    QTest::newRow("outside, not surely") << 46.3 << static_cast<int>(Verdict::TooCloseToCall);
+    QTest::newRow("outside, surely") << 46.5 << static_cast<int>(Verdict::Off);
+}
+
+void ReadingTest::verdict_isCalled_whenSureNineTimesInTen()
+{
+    QFETCH(double, value);
+    QFETCH(int, verdict);
+    Reading r;
+    r.value = value;
+    r.uncertainty = 5;
+    r.high = 40;
+    judgeAgainstBand(r, 6);
+    QCOMPARE(static_cast<int>(r.verdict), verdict);
+}
+
+/// Beyond a right angle to either side a direction's whisker goes round: no band's edge is surely outside it.
+void ReadingTest::verdict_directionThatCouldBeAny_isTooCloseToCall_data()
+{
+    QTest::addColumn<double>("value");
+    QTest::addColumn<double>("uncertainty");
+    QTest::addColumn<int>("verdict");
+    QTest::newRow("inside an open band, known") << -96.0 << 60.0 << static_cast<int>(Verdict::OnTarget);
+    QTest::newRow("inside an open band, any") << -96.0 << 80.0 << static_cast<int>(Verdict::TooCloseToCall);
+    QTest::newRow("outside, known") << 150.0 << 60.0 << static_cast<int>(Verdict::Off);
+    QTest::newRow("outside, any") << 150.0 << 80.0 << static_cast<int>(Verdict::TooCloseToCall);
+}
+
+void ReadingTest::verdict_directionThatCouldBeAny_isTooCloseToCall()
+{
+    QFETCH(double, value);
+    QFETCH(double, uncertainty);
+    QFETCH(int, verdict);
+    Reading r;
+    r.value = value;
+    r.uncertainty = uncertainty;
+    r.high = 35;
+    judgeAgainstBand(r, 6);
+    QCOMPARE(static_cast<int>(r.verdict), verdict);
 }
 
 void ReadingTest::verdict_wrongView_saysWhichViewWouldDo()
