@@ -106,7 +106,9 @@ void print(const Row& r)
 {
     std::printf("| %s | %.0f | %.0f | %.1f | %.0f | %s |\n", r.name.c_str(), r.called.percent(), r.one.percent(),
                 r.falseOff.percent(), r.quiet.percent(),
-                (listed(r.missed) + (r.wrong.empty() ? "" : "; off without a fault: " + listed(r.wrong))).c_str());
+                (listed(r.missed) + (r.missed.empty() || r.wrong.empty() ? "" : "; ") +
+                 (r.wrong.empty() ? "" : "off without a fault: " + listed(r.wrong)))
+                    .c_str());
 }
 
 } // namespace

@@ -46,7 +46,7 @@ struct Score {
     {
         const auto percent = [](double part, double of) { return of > 0 ? 100 * part / of : 0; };
         const auto root = [](double squares, int of) { return of > 0 ? std::sqrt(squares / of) : 0; };
-        std::printf("| %s | %.1f | %.1f | %.0f | %.1f | %.1f | %.0f | %.0f of %d | %.0f | %.0f |\n", name.c_str(),
+        std::printf("| %s | %.1f | %.1f | %.1f | %.1f | %.1f | %.1f | %.0f of %d | %.1f | %.1f |\n", name.c_str(),
                     percent(seen, frames), points > 0 ? error / points : 0, percent(within, points),
                     root(planeSquares, planeAngles), root(angleSquares, angles), percent(honest, 2 * points),
                     percent(found, positions), positions, percent(withinOne, found), percent(withinTwo, found));
@@ -306,7 +306,7 @@ int main(int argc, char** argv)
     all.print("**all**");
     std::printf("\n| joint | points | error, %% of the trunk | within, %% | honest, %% |\n|---|---|---|---|---|\n");
     for (const auto& [part, s] : byPart)
-        std::printf("| %s | %d | %.1f | %.0f | %.0f |\n", part.c_str(), s.points, s.error / s.points, 100.0 * s.within / s.points,
+        std::printf("| %s | %d | %.1f | %.1f | %.1f |\n", part.c_str(), s.points, s.error / s.points, 100.0 * s.within / s.points,
                     50.0 * s.honest / s.points);
     std::printf(
         "\n*Tip* of the implement: of the pictures on which the camera sees it, found, and found within 3 %% of standing height "
@@ -314,11 +314,11 @@ int main(int argc, char** argv)
         "| film | pictures | found, %% | within, %% | honest, %% |\n|---|---|---|---|---|\n");
     Things allTips, allBalls;
     for (const auto& [name, t] : tips) {
-        std::printf("| %s | %d | %.0f | %.0f | %.0f |\n", name.c_str(), t.visible, 100.0 * t.found / t.visible,
+        std::printf("| %s | %d | %.1f | %.1f | %.1f |\n", name.c_str(), t.visible, 100.0 * t.found / t.visible,
                     100.0 * t.within / t.visible, t.found > 0 ? 50.0 * t.honest / t.found : 0);
         allTips.add(t);
     }
-    std::printf("| **all** | %d | %.0f | %.0f | %.0f |\n", allTips.visible, 100.0 * allTips.found / std::max(1, allTips.visible),
+    std::printf("| **all** | %d | %.1f | %.1f | %.1f |\n", allTips.visible, 100.0 * allTips.found / std::max(1, allTips.visible),
                 100.0 * allTips.within / std::max(1, allTips.visible), 50.0 * allTips.honest / std::max(1, allTips.found));
     std::printf("\n*Face*: of the pictures on which the camera sees both its edges and at least half of its width, its edges "
                 "found, and of "
