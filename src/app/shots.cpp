@@ -148,8 +148,8 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
     }
     if (unmarkedRacket.isValid()) { // with the edges of its face
         markByItself(unmarkedRacket);
-        if (const Event* through = findEvent(session.marking(), "through"))
-            goBy([&] { session.setFrame(FrameIndex(std::llround(through->frame.value))); });
+        if (const Event* contact = findEvent(session.marking(), "contact"))
+            goBy([&] { session.setFrame(FrameIndex(std::llround(contact->frame.value))); });
         session.setTool(Tool::Mark);
         session.selectMark(Landmark{Part::ImplementTip, BodySide::None, {}});
         waitFor([] { return true; });

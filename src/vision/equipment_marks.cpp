@@ -13,11 +13,11 @@ namespace kestrel::vision {
 
 namespace {
 
-constexpr std::int64_t kPiece = 1000;                 // pictures looked at together: what is kept of them takes some 300 MB
-constexpr std::int64_t kSamples = 21;                 // pictures that what rests is told from
-constexpr double kSigma = 0.009, kSigmaUnseen = 0.03; // of standing height: seen whole, and what the unseen part adds
-constexpr double kEdgeSigma = 0.014;                  // of standing height
-constexpr double kGripSigma = 1.25;                   // times that: the butt is in the hands, and is said by them
+constexpr std::int64_t kPiece = 1000;                   // pictures looked at together: what is kept of them takes some 300 MB
+constexpr std::int64_t kSamples = 21;                   // pictures that what rests is told from
+constexpr double kSigma = 0.0072, kSigmaUnseen = 0.024; // of standing height: seen whole, and what the unseen part adds
+constexpr double kEdgeSigma = 0.0112;                   // of standing height
+constexpr double kGripSigma = 1.25;                     // times that: the butt is in the hands, and is said by them
 
 using Bodies = std::map<std::int64_t, Body>;
 
