@@ -13,15 +13,15 @@ namespace {
 
 constexpr std::uint64_t kEventKey = 0xe0e0;
 
+/// Degrees: a whisker as long as this goes round, and no edge of a band surely lies outside it.
+constexpr double kAnyDirection = 90;
+
 std::string bandText(const Reading& r)
 {
     if (r.low && r.high)
         return (r.unit == Unit::ClockHour ? withUnit(*r.low, r.unit) : shortNumber(*r.low)) + " to " + withUnit(*r.high, r.unit);
     return r.low ? "above " + withUnit(*r.low, r.unit) : "below " + withUnit(*r.high, r.unit);
 }
-
-/// Degrees: a whisker as long as a right angle leaves a direction to be any.
-constexpr double kSaysNothing = 90;
 
 /// What would settle a reading whose uncertainty lies across the band's edge.
 std::string whatSettlesIt(const Reading& r)
@@ -335,11 +335,14 @@ void judgeAgainstBand(Reading& r, double margin)
     const bool inside = isInside(*r.value);
     const bool bothInside = isInside(*r.value - reach) && isInside(*r.value + reach);
     const double gap = std::abs(r.beyondBand());
-    const bool saysNothing = r.unit == Unit::Degree && reach >= kSaysNothing;
-    if (bothInside && !saysNothing) {
+    if (r.unit == Unit::Degree && reach >= kAnyDirection) {
+        r.verdict = Verdict::TooCloseToCall;
+        r.why =
+            withUnit(*r.value, r.unit) + " " + plusMinus(reach, r.unit) + " could be any direction. Surer marks would settle it.";
+    } else if (bothInside) {
         r.verdict = Verdict::OnTarget;
         r.why = withUnit(*r.value, r.unit) + " lies inside the band, " + bandText(r) + ".";
-    } else if (!inside && gap > reach && !saysNothing) {
+    } else if (!inside && gap > reach) {
         r.verdict = gap > margin ? Verdict::Off : Verdict::Near;
         r.why = withUnit(*r.value, r.unit) + " is " + differenceWithUnit(gap, r.unit) +
                 (r.beyondBand() > 0 ? " above the band, " : " below the band, ") + bandText(r) + ".";

@@ -125,7 +125,7 @@ private:
     std::optional<BallFinder> m_ball;
 };
 
-/// Where a hand was left out for a moment its way is bridged: what it holds goes on being held.
+/// By picture, with short gaps bridged: what a hand holds goes on being held where the hand is not marked for a moment.
 Bodies bodiesOf(const std::vector<Mark>& marks, const FrameClock& clock)
 {
     std::map<Landmark, std::vector<Mark>> ways;

@@ -23,8 +23,11 @@ namespace kestrel::vision {
 /// on a film whose camera moves, has no mark.
 ///
 /// In the order of the film; their sigma was set so that it is honest on simulated film (docs/accuracy.md). Empty where no leg is
-/// marked, and nothing held where the hands are not. Stopped early, none. \param body  marks of the body on this film \param hand
-/// the athlete's dominant one \param options  the stretch. Errors: those of Film::open
+/// marked, and nothing held where the hands are not. Stopped early, none.
+/// \param body  marks of the body on this film, of each landmark frames rising
+/// \param hand  the athlete's dominant one
+/// \param options  the stretch
+/// Errors: those of Film::open
 Expected<std::vector<Mark>> equipmentMarks(const std::string& film, const std::vector<Mark>& body, const Pack&, Hand,
                                            const FrameClock&, const FollowOptions& options);
 
