@@ -1,6 +1,6 @@
 // Whether the stated uncertainty of a reading holds the truth: docs/accuracy.md.
 
-#include "core/review.h"
+#include "core/judge/review.h"
 #include "marked.h"
 #include "sim/simulate.h"
 
@@ -67,10 +67,10 @@ struct Coverage {
 /// A coach's marking of a film from a camera that stands a little off, without knowing it.
 Marking markedByCoach(sim::SimulateOptions o, std::uint32_t seed)
 {
-    const Draw draw(1000 + seed);
-    o.camera.yawError = kYaw * draw.normal(1);
-    o.camera.roll = kRoll * draw.normal(2);
-    o.camera.distance = kNearest + (kFarthest - kNearest) * (draw.even(4) + 1) / 2;
+    const ErrorSample sample(1000 + seed);
+    o.camera.yawError = kYaw * sample.normal(1);
+    o.camera.roll = kRoll * sample.normal(2);
+    o.camera.distance = kNearest + (kFarthest - kNearest) * (sample.even(4) + 1) / 2;
     const auto s = sim::simulate(o);
     if (!s) {
         std::cerr << s.error().text() << "\n";
@@ -79,7 +79,7 @@ Marking markedByCoach(sim::SimulateOptions o, std::uint32_t seed)
     Marking m = bench::marked(s->truth, seed);
     m.scene.up = {0, -1};
     m.scene.target = usualTargetDirection(o.camera.view, o.hand, s->skill.dominant == sim::DominantSide::Lead);
-    m.scene.scale->metres *= 1 + kLength * draw.normal(3);
+    m.scene.scale->metres *= 1 + kLength * sample.normal(3);
     for (auto& e : m.events) {
         e.frame = FramePosition(e.frame.nearest());
         e.uncertaintyFrames = 0.5;
@@ -91,20 +91,20 @@ Marking markedByCoach(sim::SimulateOptions o, std::uint32_t seed)
 /// Boys and girls from 8 to 17, whose proportions differ.
 sim::Person personOf(std::uint32_t seed)
 {
-    const Draw draw(2000 + seed);
-    const double age = 12.5 + 4.5 * draw.even(1);
+    const ErrorSample sample(2000 + seed);
+    const double age = 12.5 + 4.5 * sample.even(1);
     const double height = 1.28 + (1.74 - 1.28) * (age - 8) / 9; // about the middle of growth charts
-    return {height * (1 + 0.04 * draw.normal(2)), age, seed / 2 % 2 == 0 ? sim::Sex::Male : sim::Sex::Female,
-            1 + 0.05 * draw.normal(3)}; // breadths of one height differ by about that much
+    return {height * (1 + 0.04 * sample.normal(2)), age, seed / 2 % 2 == 0 ? sim::Sex::Male : sim::Sex::Female,
+            1 + 0.05 * sample.normal(3)}; // breadths of one height differ by about that much
 }
 
 /// The repetition read from two cameras at once, one beside and one behind it, each with its own mistakes.
 std::vector<Reading> readFromTwo(const Pack& pack, sim::SimulateOptions o, std::uint32_t seed)
 {
     o.camera.view = View::Rear;
-    const Repetition behind(markedByCoach(o, seed + 5000));
+    const PreparedRepetition behind(markedByCoach(o, seed + 5000));
     o.camera.view = View::Side;
-    return calcReadings(pack, Repetition(markedByCoach(o, seed)), {}, &behind);
+    return calcReadings(pack, PreparedRepetition(markedByCoach(o, seed)), {}, &behind);
 }
 
 /// The same without mistakes and from far away.
@@ -117,8 +117,8 @@ std::vector<Reading> trueFromTwo(const Pack& pack, sim::SimulateOptions o)
         o.camera.distance = kFarAway;
         return sim::simulate(o)->truth;
     };
-    const Repetition behind(seen(View::Rear));
-    return calcReadings(pack, Repetition(seen(View::Side)), {}, &behind);
+    const PreparedRepetition behind(seen(View::Rear));
+    return calcReadings(pack, PreparedRepetition(seen(View::Side)), {}, &behind);
 }
 
 using ByKind = std::map<std::string, Coverage>;
@@ -151,7 +151,7 @@ void compareOne(const Pack& pack, const sim::SimSkill& skill, const sim::SimVari
         views.insert(m.views.front());
     for (const View view : views) {
         o.camera.view = view;
-        for (const auto& r : calcReadings(pack, Repetition(markedByCoach(o, seed)), {}))
+        for (const auto& r : calcReadings(pack, PreparedRepetition(markedByCoach(o, seed)), {}))
             if (pack.findMeasure(r.measure)->views.front() == view)
                 compare(r, truth, {});
     }

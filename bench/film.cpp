@@ -1,6 +1,6 @@
 // The film engine against plain FFmpeg decoding of the same file in the same run. D is one plainly decoded picture.
 
-#include "core/draw.h"
+#include "core/base/error_sample.h"
 #include "made_film.h"
 #include "media/ffmpeg.h"
 #include "media/film_service.h"
@@ -211,11 +211,11 @@ void sequentialReading(benchmark::State& state)
 
 void coldSeek(benchmark::State& state)
 {
-    const Draw draw(11);
+    const ErrorSample sample(11);
     std::vector<double> ratios, spent;
     for (auto _ : state)
         for (std::uint64_t i = 0; i < 12; ++i) {
-            const auto frame = static_cast<std::int64_t>((draw.even(i) + 1) / 2 * 599);
+            const auto frame = static_cast<std::int64_t>((sample.even(i) + 1) / 2 * 599);
             const double d = static_cast<double>(frame % 250);
             const double D = calibrateD(film());
             const double key = Plain(film()).keyFrame(static_cast<double>(frame) / 60);
@@ -233,7 +233,7 @@ void coldSeek(benchmark::State& state)
 /// Steps anywhere inside the current and the previous group, once the coach has been there.
 void stepAnywhereNear(benchmark::State& state)
 {
-    const Draw draw(12);
+    const ErrorSample sample(12);
     std::vector<double> waits;
     for (auto _ : state) {
         Client client(film());
@@ -242,7 +242,7 @@ void stepAnywhereNear(benchmark::State& state)
             client.show(n, media::Travel::Forward);
         for (std::uint64_t i = 0; i < 100; ++i)
             waits.push_back(1000 *
-                            client.glimpse(static_cast<std::int64_t>((draw.even(i) + 1) / 2 * 499), media::Travel::Forward));
+                            client.glimpse(static_cast<std::int64_t>((sample.even(i) + 1) / 2 * 499), media::Travel::Forward));
     }
     state.counters["p95_ms"] = percentile(waits, 0.95);
     state.counters["longest_ms"] = percentile(waits, 1); // goal: at most 50

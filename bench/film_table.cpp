@@ -35,9 +35,9 @@ std::optional<Judged> judge(const sim::SimulateOptions& o, const Pack& pack, con
         e.frame = FramePosition(std::round(e.frame.value));
         e.uncertaintyFrames = 0.5;
     }
-    const ReadOptions read{o.motion.school, {}, 1, {}};
+    const JudgeOptions read{{o.motion.school, {}}};
     const auto reviewed = [&](const Marking& marking) {
-        return calcReview(pack, {readRepetition(pack, Repetition(marking), read)}, read);
+        return calcReview(pack, {readRepetition(pack, PreparedRepetition(marking), read)}, read);
     };
     Marking proposed = m;
     proposed.events.clear();

@@ -1,6 +1,6 @@
 // Whether the faults of the simulated athlete are called, and nothing else: docs/accuracy.md.
 
-#include "core/review.h"
+#include "core/judge/review.h"
 #include "faults.h"
 #include "marked.h"
 #include "sim/simulate.h"
@@ -29,8 +29,8 @@ std::optional<Review> reviewOf(const sim::SimulateOptions& o, const Pack& pack)
         return std::nullopt;
     }
     const Marking m = bench::marked(s->truth, o.motion.seed);
-    const ReadOptions options{o.motion.school, {}, 1, {}};
-    return calcReview(pack, {readRepetition(pack, Repetition(m), options)}, options);
+    const JudgeOptions options{{o.motion.school, {}}};
+    return calcReview(pack, {readRepetition(pack, PreparedRepetition(m), options)}, options);
 }
 
 struct Row {

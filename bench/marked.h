@@ -1,8 +1,8 @@
 #pragma once
 
-#include "core/draw.h"
-#include "core/marking.h"
-#include "core/pack_folder.h"
+#include "core/base/error_sample.h"
+#include "core/scene/marking.h"
+#include "core/pack/pack_folder.h"
 #include "sim/skill.h"
 
 #include <functional>
@@ -16,10 +16,10 @@ inline constexpr double kNoise = 2; // pixels at 1280x720
 inline Marking marked(const Marking& truth, std::uint32_t seed)
 {
     Marking m = truth;
-    const Draw draw(seed + 100);
+    const ErrorSample sample(seed + 100);
     for (std::size_t i = 0; i < m.marks.size(); ++i) {
-        m.marks[i].at.x += kNoise * draw.normal(2 * i);
-        m.marks[i].at.y += kNoise * draw.normal(2 * i + 1);
+        m.marks[i].at.x += kNoise * sample.normal(2 * i);
+        m.marks[i].at.y += kNoise * sample.normal(2 * i + 1);
         m.marks[i].sigma = kNoise;
     }
     return m;

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/pack_folder.h"
+#include "core/pack/pack_folder.h"
 #include "sim/simulate.h"
 #include "vision/film_marks.h"
 

@@ -1,6 +1,6 @@
 // How fast the program marks by itself, against the bare network on the same cores in the same run.
 
-#include "core/pack_folder.h"
+#include "core/pack/pack_folder.h"
 #include "sim/simulate.h"
 #include "vision/network.h"
 #include "vision/pose_track.h"

@@ -1,11 +1,11 @@
 // The window's side of speed: the longest time it was deaf while a coach opens a clip, scrubs and marks (a 1 ms timer
 // measures its own delay), how long a step takes until it is painted, and whether playing keeps true speed.
 
-#include "app/bench_session.h"
-#include "app/film_view.h"
-#include "app/main_window.h"
-#include "app/theme.h"
-#include "core/draw.h"
+#include "app/bench/bench.h"
+#include "app/film/film_canvas.h"
+#include "app/window/main_window.h"
+#include "app/shell/theme.h"
+#include "core/base/error_sample.h"
 #include "made_film.h"
 #include "media/film.h"
 #include "store/content_hash.h"
@@ -45,9 +45,9 @@ private:
 /// Tells when the film view has painted the exact picture of the frame the coach stands at.
 class Painted : public QObject {
 public:
-    explicit Painted(app::MainWindow& window) : m_view(window.findChild<app::FilmView*>())
+    explicit Painted(app::MainWindow& window) : m_view(window.findChild<app::FilmCanvas*>())
     {
-        connect(&window.session(), &app::BenchSession::pictureReady, this, [this] { m_hasNew = true; });
+        connect(&window.bench().player, &app::FilmPlayer::pictureReady, this, [this] { m_hasNew = true; });
         m_view->installEventFilter(this);
     }
     /// So many in all.
@@ -72,7 +72,7 @@ protected:
     }
 
 private:
-    app::FilmView* m_view;
+    app::FilmCanvas* m_view;
     bool m_hasNew = false;
     int m_count = 0;
 };
@@ -99,11 +99,11 @@ struct Set {
     Set()
     {
         auto library = store::Library::open(folder.path().toStdString());
-        const auto athlete = *library->add(store::Athlete{{}, "Ida", "2013-03-08", Hand::Right, 1.6, true});
+        const auto athlete = *library->add(store::Athlete{{}, "Ida", "2013-03-08", Hand::Right, {{"2026-05-01", 1.6}}, true});
         const auto day = *library->add(store::FilmingDay{{}, athlete, "2026-05-01", "overhand-pitch", "tall"});
         clip = add(*library, day, bench::makeFilm("short_groups.mp4", "1920x1080", 60, 10, 60));
         fastClip = add(*library, day, bench::makeFilm("fast.mp4", "1280x720", 240, 5, 240));
-        window = std::make_unique<app::MainWindow>(std::move(*library), test::pitchPackFolder());
+        window = std::make_unique<app::MainWindow>(std::move(*library), test::packFolder());
         window->resize(1280, 800);
         window->show();
         QTest::qWait(300);
@@ -141,9 +141,9 @@ void twoHundredScrubs(benchmark::State& state)
     auto& s = stage();
     for (auto _ : state) {
         const Deafness d;
-        const Draw draw(5);
+        const ErrorSample sample(5);
         for (std::uint64_t i = 0; i < 200; ++i) {
-            s.window->session().setFrame(FrameIndex(static_cast<std::int64_t>((draw.even(i) + 1) / 2 * s.frames)));
+            s.window->bench().player.setFrame(FrameIndex(static_cast<std::int64_t>((sample.even(i) + 1) / 2 * s.frames)));
             QTest::qWait(10);
         }
         QTest::qWait(400);
@@ -154,19 +154,19 @@ void twoHundredScrubs(benchmark::State& state)
 void markHundredPoints(benchmark::State& state)
 {
     auto& s = stage();
-    auto& session = s.window->session();
+    auto& bench = s.window->bench();
     for (auto _ : state) {
         const Deafness d;
-        session.setExtent(MarkExtent::WholeBody);
+        bench.marks.setExtent(MarkExtent::WholeBody);
         for (int i = 0; i < 9; ++i) {
-            session.setFrame(FrameIndex(20 + i * 10));
-            session.placeKeyPosition(static_cast<std::size_t>(i));
+            bench.player.setFrame(FrameIndex(20 + i * 10));
+            bench.positions.place(static_cast<std::size_t>(i));
             QTest::qWait(5);
         }
-        session.setTool(app::Tool::Mark);
-        session.goTo("set");
+        bench.tools.setTool(app::Tool::Mark);
+        bench.positions.goTo("set");
         for (int i = 0; i < 100; ++i) {
-            session.placeMark({600.0 + i % 17 * 20, 300.0 + i % 13 * 25});
+            bench.marks.placeMark({600.0 + i % 17 * 20, 300.0 + i % 13 * 25});
             QTest::qWait(5);
         }
         report(state, d);
@@ -188,7 +188,7 @@ store::ProgramWork twoSeconds(store::ClipId clip, app::MainWindow& window)
         }
     for (const auto& e : truth.events)
         work.events[e.keyPosition] = Event{e.keyPosition, e.frame, 1, Source::Network};
-    work.clip = *window.workspace().library().clip(clip);
+    work.clip = *window.workspace().library().clips().find(clip);
     return work;
 }
 
@@ -196,27 +196,27 @@ store::ProgramWork twoSeconds(store::ClipId clip, app::MainWindow& window)
 void correctAMarkedFilm(benchmark::State& state)
 {
     auto& s = stage();
-    auto& session = s.window->session();
+    auto& bench = s.window->bench();
     for (auto _ : state) {
         s.window->openClip(s.fastClip);
         QTest::qWait(2500);
         const auto work = twoSeconds(s.fastClip, *s.window);
-        const auto repetition = session.repetition().id;
+        const auto repetition = bench.context.repetition().id;
         double taking = 0;
         {
             const Deafness d;
             s.window->workspace().editLater(
                 QStringLiteral("mark for me"),
-                [=, clip = s.fastClip](store::Library& l) { return l.setProgramWork(clip, repetition, work); },
+                [=, clip = s.fastClip](store::Library& l) { return l.marks().setProgramWork(clip, repetition, work); },
                 [](store::Library&) { return Expected<void>{}; }, [](bool) {});
             QTest::qWait(1000);
             taking = d.longestMs();
         }
         const Deafness d;
-        session.goTo("strike");
-        const auto marks = session.marksHere();
+        bench.positions.goTo("strike");
+        const auto marks = bench.marks.marksHere();
         for (int i = 0; i < 20; ++i) {
-            session.moveMark(marks[static_cast<std::size_t>(i)].landmark, {600.0 + i, 300.0 + i});
+            bench.marks.moveMark(marks[static_cast<std::size_t>(i)].landmark, {600.0 + i, 300.0 + i});
             QTest::qWait(60);
         }
         report(state, d);
@@ -229,18 +229,18 @@ void correctAMarkedFilm(benchmark::State& state)
 void cachedStep(benchmark::State& state)
 {
     auto& s = stage();
-    auto& session = s.window->session();
+    auto& bench = s.window->bench();
     Painted painted(*s.window);
     std::vector<double> waits;
     for (auto _ : state) {
-        session.setFrame(FrameIndex(300));
+        bench.player.setFrame(FrameIndex(300));
         QTest::qWait(4000); // both sides are filled
         for (const int direction : {-1, 1, 1, -1})
             for (int i = 0; i < 50; ++i) {
                 const int before = painted.count();
                 QElapsedTimer timer;
                 timer.start();
-                session.step(direction);
+                bench.player.step(direction);
                 if (!painted.waitFor(before + 1))
                     return state.SkipWithError("a step was never painted");
                 waits.push_back(static_cast<double>(timer.nsecsElapsed()) * 1e-6);
@@ -256,32 +256,32 @@ void play(benchmark::State& state, store::ClipId clip)
 {
     constexpr int kMs = 3000;
     auto& s = stage();
-    auto& session = s.window->session();
+    auto& bench = s.window->bench();
     for (auto _ : state) {
         s.window->openClip(clip);
         QTest::qWait(1500);
-        session.setFrame(FrameIndex(0));
+        bench.player.setFrame(FrameIndex(0));
         QTest::qWait(1000);
         Painted painted(*s.window);
-        session.setSpeed(1);
+        bench.player.setSpeed(1);
         QElapsedTimer timer;
         double late = 0;
-        const auto begin = session.clock().timeOf(session.frame())->seconds;
-        const auto watch = QObject::connect(&session, &app::BenchSession::pictureReady, [&] {
+        const auto begin = bench.player.clock().timeOf(bench.player.frame())->seconds;
+        const auto watch = QObject::connect(&bench.player, &app::FilmPlayer::pictureReady, [&] {
             late = std::max(late, static_cast<double>(timer.nsecsElapsed()) * 1e-9 + begin -
-                                      session.clock().timeOf(session.frame())->seconds);
+                                      bench.player.clock().timeOf(bench.player.frame())->seconds);
         });
         timer.start();
-        session.setPlaying(true);
+        bench.player.setPlaying(true);
         QTest::qWait(kMs);
-        const double film = session.clock().timeOf(session.frame())->seconds - begin;
+        const double film = bench.player.clock().timeOf(bench.player.frame())->seconds - begin;
         const double elapsed = static_cast<double>(timer.nsecsElapsed()) * 1e-9;
-        session.setPlaying(false);
+        bench.player.setPlaying(false);
         QObject::disconnect(watch);
         state.counters["film_s_a_real_s"] = film / elapsed; // goal: 1
         state.counters["latest_ms"] = 1000 * late;
         state.counters["painted"] = painted.count();
-        state.counters["dropped"] = static_cast<double>(session.droppedPictures());
+        state.counters["dropped"] = static_cast<double>(bench.player.droppedPictures());
     }
 }
 void play1080p60(benchmark::State& state)

@@ -1,7 +1,8 @@
-#include "app/main_window.h"
-#include "app/shots.h"
-#include "app/theme.h"
-#include "core/pack_folder.h"
+#include "app/window/made_up_club.h"
+#include "app/window/main_window.h"
+#include "app/window/shots.h"
+#include "app/shell/theme.h"
+#include "core/pack/pack_folder.h"
 
 #include <QApplication>
 #include <QCommandLineParser>
@@ -19,6 +20,35 @@ int refuse(const Error& e)
 {
     std::cerr << e.text() << "\n";
     return 2;
+}
+
+/// In a window of its own: the coach's library stays as it is.
+void openMadeUpClub(app::MainWindow& over, const QString& folder)
+{
+    auto library = store::Library::open(folder.toStdString());
+    if (!library) {
+        emit over.workspace().failed(library.error());
+        return;
+    }
+    auto* club = new app::MainWindow(std::move(*library), shippedFolder("packs"));
+    club->setAttribute(Qt::WA_DeleteOnClose);
+    club->setWindowTitle(app::MainWindow::tr("Jolly Kestrel: the made-up club"));
+    club->show();
+}
+
+void showMadeUpClub(app::MainWindow& window)
+{
+    const QString folder = app::MadeUpClub::usualFolder();
+    if (app::MadeUpClub::isThere(folder))
+        return openMadeUpClub(window, folder);
+    if (window.findChild<app::MadeUpClub*>())
+        return; // it is being made
+    auto* making = new app::MadeUpClub(folder, &window);
+    QObject::connect(making, &app::MadeUpClub::ready, &window, [&window](const QString& made) { openMadeUpClub(window, made); });
+    QObject::connect(making, &app::MadeUpClub::failed, &window, [&window](const Error& e) {
+        if (e.code != ErrorCode::Cancelled)
+            emit window.workspace().failed(e);
+    });
 }
 
 } // namespace
@@ -54,6 +84,7 @@ int main(int argc, char** argv)
         return refuse(library.error());
     app::Theme::instance().setDark(parser.isSet(darkOption));
     app::MainWindow window(std::move(*library), shippedFolder("packs"));
+    QObject::connect(&window, &app::MainWindow::demoWanted, &window, [&window] { showMadeUpClub(window); });
     if (parser.isSet(shotsOption)) {
         const auto taken = app::takeShots(window, parser.value(shotsOption));
         return taken ? 0 : refuse(taken.error());

@@ -1,6 +1,6 @@
 #include "cli/arguments.h"
 #include "cli/verbs.h"
-#include "core/pack_folder.h"
+#include "core/pack/pack_folder.h"
 #include "demo/demo_library.h"
 
 namespace kestrel::cli {
@@ -14,10 +14,10 @@ VerbResult demoLibrary(const Words& words, Streams io)
     if (args.mistake())
         return tl::unexpected(*args.mistake());
     std::string shown;
-    const auto made = demo::makeDemoLibrary(scenario, folder, [&](const std::string& film, int, int) {
-        if (film != shown)
-            io.err << "painting " << film << "\n";
-        shown = film;
+    const auto made = demo::makeDemoLibrary(scenario, folder, [&](const demo::Progress& p) {
+        if (p.file != shown)
+            io.err << "painting " << p.file << " (" << p.film << " of " << p.films << ")\n";
+        shown = p.file;
     });
     if (!made)
         return tl::unexpected(made.error());

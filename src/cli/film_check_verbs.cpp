@@ -1,8 +1,8 @@
 #include "cli/arguments.h"
 #include "cli/verbs.h"
-#include "core/film_support.h"
-#include "core/json_reader.h"
-#include "core/pack_folder.h"
+#include "core/pack/film_support.h"
+#include "core/base/json_reader.h"
+#include "core/pack/pack_folder.h"
 #include "media/film_check.h"
 #include "report/film_guide.h"
 

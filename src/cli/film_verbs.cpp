@@ -1,8 +1,8 @@
 #include "cli/arguments.h"
 #include "cli/verbs.h"
-#include "core/json_reader.h"
+#include "core/base/json_reader.h"
 #include "media/film.h"
-#include "report/film_image.h"
+#include "look/film_image.h"
 
 #include <cstdio>
 
@@ -45,7 +45,7 @@ VerbResult filmFrame(const Words& words, Streams)
     const auto picture = film->frame(FrameIndex(*index));
     if (!picture)
         return tl::unexpected(picture.error());
-    if (!report::toImage(*picture).save(QString::fromStdString(out)))
+    if (!look::toImage(*picture).save(QString::fromStdString(out)))
         return fail(ErrorCode::CannotWrite, "The picture could not be written; check the folder and that the name ends in .png.",
                     out);
     return Done;

@@ -1,6 +1,6 @@
 #include "cli/arguments.h"
 #include "cli/verbs.h"
-#include "core/marking_json.h"
+#include "core/scene/marking_json.h"
 #include "media/film.h"
 #include "vision/point_follow.h"
 

@@ -1,7 +1,7 @@
 #include "cli/arguments.h"
 #include "cli/verbs.h"
-#include "core/ground_plane.h"
-#include "core/marking_json.h"
+#include "core/scene/ground_plane.h"
+#include "core/scene/marking_json.h"
 
 #include <nlohmann/json.hpp>
 

@@ -1,12 +1,9 @@
 #include "cli/arguments.h"
 #include "cli/verbs.h"
-#include "core/marking_json.h"
-#include "core/pack_folder.h"
+#include "core/scene/marking_json.h"
+#include "core/pack/pack_folder.h"
 #include "media/film.h"
-#include "vision/body_marks.h"
-#include "vision/film_marks.h"
-#include "vision/propose.h"
-#include "vision/scene_check.h"
+#include "vision/mark_film.h"
 
 #include <filesystem>
 #include <mutex>
@@ -80,10 +77,6 @@ VerbResult mark(const Words& words, Streams io)
             io.err << "marking " << 10 * tenth << " %\n";
         }
     };
-    const auto track = vision::trackPose(file, options);
-    if (!track)
-        return tl::unexpected(track.error());
-
     const auto& info = film->info();
     Marking m;
     m.film = {std::filesystem::path(file).filename().string(), info.size.width, info.size.height, info.frames()};
@@ -94,28 +87,28 @@ VerbResult mark(const Words& words, Streams io)
     m.scene.view = *view;
     m.scene.target = target.value_or(usualTargetDirection(*view, *hand, pack->leadIsDom()));
     const FrameClock clock(info.shown, m.clock.slowFactor());
-    m.marks = vision::filmMarks(file, *track, *pack, *hand, *view, clock,
-                                {FrameIndex(0), FrameIndex(info.frames() - 1), film->indexBytes(), {}, {}});
-    if (height)
-        m.scene.scale = vision::scaleFromHeight(m.marks, *view, *height);
+    const auto marked = vision::markFilm(file, *pack, m, clock, options, false);
+    if (!marked)
+        return tl::unexpected(marked.error());
+    m.marks = marked->marks;
+    m.scene.scale = marked->scale;
     nlohmann::json positions = nlohmann::json::array();
-    for (const auto& d : vision::proposeKeyPositions(*pack, m, clock)) {
+    for (const auto& d : marked->positions)
         positions.push_back({{"keyPosition", d.keyPosition},
                              {"frame", d.frame ? nlohmann::json(d.frame->value) : nlohmann::json()},
                              {"why", d.why}});
-        if (d.frame)
-            setEvent(m, {d.keyPosition, *d.frame, d.uncertaintyFrames, Source::Network});
-    }
+    for (const auto& e : vision::proposalsOf(marked->positions))
+        setEvent(m, e);
     nlohmann::json doubts = nlohmann::json::array();
-    for (const auto doubt : vision::doubtsAboutScene(m.marks, m.scene))
+    for (const auto doubt : marked->doubts)
         doubts.push_back(vision::textOf(doubt));
     if (auto saved = saveMarking(m, out); !saved)
         return tl::unexpected(saved.error());
-    io.out << nlohmann::json{{"frames", info.frames()}, {"seen", track->seen()}, {"marks", m.marks.size()},
+    io.out << nlohmann::json{{"frames", info.frames()}, {"seen", marked->seen}, {"marks", m.marks.size()},
                              {"positions", positions},  {"doubts", doubts},      {"warnings", info.warnings}}
                   .dump(2)
            << "\n";
-    return static_cast<int>(track->seen() == info.frames() && track->damaged.empty() ? Done : PartlyDone);
+    return static_cast<int>(marked->seen == info.frames() && !marked->isDamaged ? Done : PartlyDone);
 }
 
 } // namespace kestrel::cli

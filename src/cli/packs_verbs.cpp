@@ -1,7 +1,7 @@
 #include "cli/arguments.h"
 #include "cli/verbs.h"
-#include "core/json_reader.h"
-#include "core/pack_folder.h"
+#include "core/base/json_reader.h"
+#include "core/pack/pack_folder.h"
 #include "report/pack_sheet.h"
 
 namespace kestrel::cli {

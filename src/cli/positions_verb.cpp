@@ -1,8 +1,8 @@
 #include "cli/arguments.h"
 #include "cli/verbs.h"
-#include "core/detect.h"
-#include "core/marking_json.h"
-#include "core/pack_folder.h"
+#include "core/detect/detect.h"
+#include "core/scene/marking_json.h"
+#include "core/pack/pack_folder.h"
 #include "vision/propose.h"
 
 #include <nlohmann/json.hpp>
@@ -24,7 +24,7 @@ VerbResult positions(const Words& words, Streams io)
     auto marking = loadMarking(file);
     if (!marking)
         return tl::unexpected(marking.error());
-    const Repetition repetition(*marking);
+    const PreparedRepetition repetition(*marking);
     const bool trembles =
         std::any_of(marking->marks.begin(), marking->marks.end(), [](const Mark& m) { return isByProgram(m.source); });
     const auto found =

@@ -1,7 +1,7 @@
 #include "cli/arguments.h"
 #include "cli/verbs.h"
-#include "core/draw.h"
-#include "core/radar_line.h"
+#include "core/base/error_sample.h"
+#include "core/base/radar_line.h"
 #include "sim/radar_gun.h"
 
 #include <chrono>
@@ -25,10 +25,10 @@ VerbResult radarGun(const Words& words, Streams io)
     if (!gun)
         return tl::unexpected(gun.error());
     io.err << "The radar gun can be heard at " << gun->device() << " and at localhost:" << gun->port() << std::endl;
-    const Draw draw(1);
+    const ErrorSample sample(1);
     for (long n = 0; n < count; ++n) {
         std::this_thread::sleep_for(std::chrono::duration<double>(every));
-        const double now = speed + kSpread * draw.normal(static_cast<std::uint64_t>(n));
+        const double now = speed + kSpread * sample.normal(static_cast<std::uint64_t>(n));
         gun->announce(now);
         io.out << radarLine(now) << std::endl;
     }

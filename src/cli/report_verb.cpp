@@ -1,21 +1,25 @@
 #include "cli/arguments.h"
 #include "cli/verbs.h"
-#include "core/pack_folder.h"
+#include "core/pack/pack_folder.h"
 #include "media/film.h"
-#include "report/film_image.h"
+#include "look/film_image.h"
 #include "report/page_output.h"
+
+#include <algorithm>
+#include <map>
 
 namespace kestrel::cli {
 
 namespace {
 
-/// The film's pictures as Qt's.
-report::FrameSource framesOf(media::Film& film)
+/// The films of a review in the order in which they come there, each once.
+std::vector<std::string> filmsOf(const Review& review)
 {
-    return [&film](FrameIndex index) {
-        const auto picture = film.frame(index);
-        return picture ? report::toImage(*picture) : QImage();
-    };
+    std::vector<std::string> films;
+    for (const auto& f : review.films)
+        if (std::find(films.begin(), films.end(), f) == films.end())
+            films.push_back(f);
+    return films;
 }
 
 } // namespace
@@ -34,15 +38,21 @@ VerbResult report(const Words& words, Streams io)
     const auto pack = findPack(review->pack);
     if (!pack)
         return tl::unexpected(pack.error());
-    report::FrameSource frames;
-    std::optional<media::Film> film;
-    if (const auto file = args.text("film")) {
-        auto opened = media::Film::open(*file);
+    const auto names = filmsOf(*review);
+    std::map<std::string, media::Film> films;
+    for (std::size_t i = 0; i < args.all("film").size() && i < names.size(); ++i) {
+        auto opened = media::Film::open(args.all("film")[i]);
         if (!opened)
             return tl::unexpected(opened.error());
-        film = std::move(*opened);
-        frames = framesOf(*film);
+        films.emplace(names[i], std::move(*opened));
     }
+    report::FrameSource frames;
+    if (!films.empty())
+        frames = [&](std::size_t repetition, FrameIndex index) {
+            const auto film = films.find(repetition < review->films.size() ? review->films[repetition] : "");
+            const auto picture = film == films.end() ? tl::unexpected(Error{}) : film->second.frame(index);
+            return picture ? look::toImage(*picture) : QImage();
+        };
     const report::Page page = report::makePage(*pack, *review, {}, frames);
     if (auto saved = report::savePage(page, out); !saved)
         return tl::unexpected(saved.error());

@@ -1,12 +1,13 @@
 #include "cli/arguments.h"
 #include "cli/verbs.h"
-#include "core/marking_json.h"
-#include "core/pack_folder.h"
-#include "core/review.h"
-#include "core/together.h"
+#include "core/scene/marking_json.h"
+#include "core/pack/pack_folder.h"
+#include "core/judge/review.h"
+#include "core/base/parallel_for.h"
 
 #include <nlohmann/json.hpp>
 
+#include <filesystem>
 #include <map>
 
 namespace kestrel::cli {
@@ -16,7 +17,7 @@ namespace {
 /// What read and review are given.
 struct Given {
     Pack pack;
-    ReadOptions options;
+    JudgeOptions options;
     std::vector<ReadRepetition> repetitions; ///< one per marking
 };
 
@@ -32,21 +33,27 @@ Expected<Marking> loadOf(const Pack& pack, const std::string& file)
 
 Expected<Given> readGiven(const Words& words, bool mayRepeat)
 {
-    Arguments args(words, {"pack", "marking", "other-side", "school", "age", "tasks", "not-yet"});
+    Arguments args(words, {"pack", "marking", "other-side", "school", "age", "tasks", "not-yet", "pain"});
     args.noPlain();
     const std::string packName = args.required("pack");
     args.required("marking");
     const auto files = args.all("marking");
     if (files.size() > 1 && !mayRepeat)
         args.complain("read takes one --marking; review takes several.");
-    const auto otherSides = args.all("other-side");
-    if (otherSides.size() > files.size())
+    const auto secondCameras = args.all("other-side");
+    if (secondCameras.size() > files.size())
         args.complain("There are more --other-side than --marking; the first belongs to the first, and so on.");
     Given given;
     given.options.school = args.text("school").value_or("");
     given.options.age = args.number("age", 1, 120);
     given.options.tasks = static_cast<int>(args.number("tasks", 1, 3).value_or(1));
     given.options.notYetTaught = args.all("not-yet");
+    for (const auto& word : args.all("pain")) {
+        const auto region = findBodyRegion(word);
+        if (!region)
+            args.complain("--pain is one of neck, shoulder, elbow, wrist, back, hip, knee, ankle, other; it may be given again.");
+        given.options.pain.insert(region.value_or(BodyRegion::Other));
+    }
     if (args.mistake())
         return tl::unexpected(*args.mistake());
     auto pack = findPack(packName);
@@ -64,28 +71,30 @@ Expected<Given> readGiven(const Words& words, bool mayRepeat)
         if (!given.pack.findFault(fault))
             return fail(ErrorCode::NotFound, "The pack has no fault \"" + fault + "\".", given.pack.file);
     std::vector<Marking> markings;
-    std::map<std::size_t, Repetition> fromOtherSide;
+    std::map<std::size_t, PreparedRepetition> fromSecondCamera;
     for (std::size_t i = 0; i < files.size(); ++i) {
         auto marking = loadOf(given.pack, files[i]);
         if (!marking)
             return tl::unexpected(marking.error());
-        if (i < otherSides.size()) {
-            const auto other = loadOf(given.pack, otherSides[i]);
+        if (i < secondCameras.size()) {
+            const auto other = loadOf(given.pack, secondCameras[i]);
             if (!other)
                 return tl::unexpected(other.error());
             if (!seeTogether(marking->scene.view, other->scene.view))
                 return fail(ErrorCode::WrongField,
                             "A " + plainWordsOf(other->scene.view) + " adds nothing to a " + plainWordsOf(marking->scene.view) +
                                 "; one has to be from the side, the other from the front or rear.",
-                            otherSides[i], "/scene/view");
-            fromOtherSide.emplace(i, Repetition(*other));
+                            secondCameras[i], "/scene/view");
+            fromSecondCamera.emplace(i, PreparedRepetition(*other));
         }
+        if (files.size() > 1) // two films of one name in different folders are two films
+            marking->film.file = (std::filesystem::path(files[i]).parent_path() / marking->film.file).lexically_normal().string();
         markings.push_back(std::move(*marking));
     }
-    given.repetitions = makeTogether(markings.size(), [&](std::size_t n) {
-        const auto other = fromOtherSide.find(n);
-        return readRepetition(given.pack, Repetition(markings[n]), given.options,
-                              other != fromOtherSide.end() ? &other->second : nullptr);
+    given.repetitions = parallelMap(markings.size(), [&](std::size_t n) {
+        const auto other = fromSecondCamera.find(n);
+        return readRepetition(given.pack, PreparedRepetition(markings[n]), given.options,
+                              other != fromSecondCamera.end() ? &other->second : nullptr);
     });
     return given;
 }

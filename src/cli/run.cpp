@@ -25,8 +25,8 @@ const std::vector<Verb>& verbs()
          "every measure with its uncertainty and verdict", read},
         {"review",
          "review --pack ID|FILE --marking M.json... [--other-side M2.json...] [--school ID] [--age N] [--tasks 1] [--not-yet "
-         "FAULT]...",
-         "strengths, faults and the one thing to change", review},
+         "FAULT]... [--pain REGION]...",
+         "strengths, faults and the one thing to change; where there is pain, to stop and see a licensed clinician", review},
         {"mark",
          "mark FILM --skill ID --view V [--hand right] [--target T] [--capture-rate R] [--height M] [--age N] "
          "[--player X,Y[,W,H]] [--quick|--thorough] --out M.json",
@@ -44,7 +44,8 @@ const std::vector<Verb>& verbs()
         {"packs list", "packs list", "the skill packs there are", packsList},
         {"packs describe", "packs describe ID", "a pack as a page to read, Markdown", packsDescribe},
         {"packs check", "packs check FILE", "every mistake in a pack, with its place", packsCheck},
-        {"report", "report --review R.json [--film FILE] --out PAGE.pdf|.html", "the page for the player", report},
+        {"report", "report --review R.json [--film FILE]... --out PAGE.pdf|.html",
+         "the page for the player; several films in the order in which the review names them", report},
         {"demo", "demo [--scenario FILE] --out DIR", "a library of made-up athletes in a new folder", demoLibrary},
     };
     return all;

@@ -1,8 +1,8 @@
 #include "cli/arguments.h"
 #include "cli/verbs.h"
-#include "core/json_reader.h"
-#include "core/marking.h"
-#include "core/pack_folder.h"
+#include "core/base/json_reader.h"
+#include "core/scene/marking.h"
+#include "core/pack/pack_folder.h"
 #include "sim/contact_sheet.h"
 #include "sim/simulate.h"
 

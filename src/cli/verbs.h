@@ -1,7 +1,7 @@
 #pragma once
 
 #include "cli/run.h"
-#include "core/error.h"
+#include "core/base/error.h"
 
 #include <functional>
 #include <string>

@@ -1,7 +1,7 @@
 #include "demo/demo_library.h"
 
-#include "core/json_reader.h"
-#include "core/pack_folder.h"
+#include "core/base/json_reader.h"
+#include "core/pack/pack_folder.h"
 #include "sim/simulate.h"
 #include "store/content_hash.h"
 #include "store/library.h"
@@ -30,6 +30,7 @@ struct DayPlan {
     std::vector<ClipPlan> clips;
 };
 struct AthletePlan {
+    double heightMetres = 0;
     store::Athlete athlete;
     std::vector<DayPlan> days;
 };
@@ -53,28 +54,31 @@ private:
         plan.athlete.name = n.at("name").text();
         plan.athlete.birthDate = n.at("birthDate").text();
         plan.athlete.hand = n.at("hand").choice(findHand, "right or left").value_or(Hand::Right);
-        plan.athlete.heightMetres = n.at("heightMetres").numberIn(0.8, 2.3);
+        plan.heightMetres = n.at("heightMetres").numberIn(0.8, 2.3);
+        plan.athlete.batHand = plan.athlete.hand;
         plan.athlete.guardianConsent = n.booleanOr("guardianConsent", true);
         m_look = static_cast<std::uint32_t>(n.at("look").integerIn(0, 1000));
         const auto sex = n.find("sex");
         m_sex = sex ? sex->choice(findSex, "girl or boy").value_or(sim::Sex::Female) : sim::Sex::Female;
         for (const auto& d : n.at("days").items())
-            plan.days.push_back(readDay(d, plan.athlete));
+            plan.days.push_back(readDay(d, plan.athlete, plan.heightMetres));
+        if (!plan.days.empty()) // measured on the first day
+            plan.athlete.heights = {{plan.days.front().day.date, plan.heightMetres}};
         return plan;
     }
 
-    DayPlan readDay(const JsonNode& n, const store::Athlete& athlete)
+    DayPlan readDay(const JsonNode& n, const store::Athlete& athlete, double heightMetres)
     {
         DayPlan plan;
         plan.day.date = n.at("date").text();
         plan.day.skill = n.at("skill").text();
         plan.day.school = n.textOr("school", "");
         for (const auto& c : n.at("clips").items())
-            plan.clips.push_back(readClip(c, athlete, plan.day));
+            plan.clips.push_back(readClip(c, athlete, heightMetres, plan.day));
         return plan;
     }
 
-    ClipPlan readClip(const JsonNode& n, const store::Athlete& athlete, const store::FilmingDay& day)
+    ClipPlan readClip(const JsonNode& n, const store::Athlete& athlete, double heightMetres, const store::FilmingDay& day)
     {
         ClipPlan plan;
         plan.file = n.at("file").text();
@@ -92,7 +96,7 @@ private:
         o.frameRate = n.at("captureRate").numberIn(10, 1000);
         o.playbackRate = n.numberOr("playbackRate", o.frameRate);
         o.hand = athlete.hand;
-        o.person.heightMetres = *athlete.heightMetres;
+        o.person.heightMetres = heightMetres;
         o.person.age = store::ageOn(athlete.birthDate, day.date).value_or(13);
         o.look = m_look;
         o.person.sex = m_sex;
@@ -115,15 +119,15 @@ private:
 Marking asMarkedByCoach(const Marking& truth, const Pack& pack, std::uint32_t seed)
 {
     Marking m;
-    const Draw draw(seed);
+    const ErrorSample sample(seed);
     for (const auto& e : truth.events) {
         const FrameIndex frame(std::llround(e.frame.value));
         m.events.push_back({e.keyPosition, FramePosition(static_cast<double>(frame.value)), 0.5, Source::Coach});
         for (const auto& landmark :
              landmarksAt(pack, e.keyPosition, truth.scene.view, truth.athlete.hand, truth.variant, MarkExtent::WholeBody))
             if (const Mark* t = findMark(truth, frame, landmark)) {
-                const auto key = Draw::mix(static_cast<std::uint64_t>(frame.value), Draw::keyOf(nameOf(landmark)));
-                const auto off = [&](std::uint64_t axis) { return kClickSigma * 0.8 * draw.normal(Draw::mix(key, axis)); };
+                const auto key = ErrorSample::mix(static_cast<std::uint64_t>(frame.value), ErrorSample::keyOf(nameOf(landmark)));
+                const auto off = [&](std::uint64_t axis) { return kClickSigma * 0.8 * sample.normal(ErrorSample::mix(key, axis)); };
                 m.marks.push_back(
                     {frame, landmark, {t->at.x + off(1), t->at.y + off(2)}, kClickSigma, Source::Coach, t->visible});
             }
@@ -132,7 +136,7 @@ Marking asMarkedByCoach(const Marking& truth, const Pack& pack, std::uint32_t se
 }
 
 Expected<store::ClipId> addClip(store::Library& library, store::DayId day, const ClipPlan& plan,
-                                const std::function<void(const std::string&, int, int)>& progress, std::stop_token stop)
+                                const std::function<void(int, int)>& progress, std::stop_token stop)
 {
     const auto pack = findPack(plan.film.skill);
     if (!pack)
@@ -143,11 +147,7 @@ Expected<store::ClipId> addClip(store::Library& library, store::DayId day, const
     const std::string file = (fs::path(library.folder()) / "films" / plan.file).string();
     const auto saved = sim::saveClip(
         *simulated, file,
-        [&](int done, int of) {
-            if (progress)
-                progress(plan.file, done, of);
-        },
-        stop);
+        progress, stop);
     if (!saved)
         return tl::unexpected(saved.error());
     const auto hash = store::calcContentHash(file, stop);
@@ -166,22 +166,22 @@ Expected<store::ClipId> addClip(store::Library& library, store::DayId day, const
     const auto id = library.add(clip, plan.film.motion.variant);
     if (!id || !plan.isMarked)
         return id;
-    return library.addMarking(*id, asMarkedByCoach(simulated->truth, *pack, plan.film.motion.seed)).map([&] { return *id; });
+    return library.marks().addMarking(*id, asMarkedByCoach(simulated->truth, *pack, plan.film.motion.seed)).map([&] { return *id; });
 }
 
 /// The first repetitions of two clips are one and the same.
 Expected<void> tie(store::Library& library, store::ClipId clip, store::ClipId other)
 {
-    const auto one = library.repetitions(clip), two = library.repetitions(other);
+    const auto one = library.repetitions().of(clip), two = library.repetitions().of(other);
     if (!one || !two)
         return tl::unexpected(one ? two.error() : one.error());
-    return library.setOtherSide(one->front().id, two->front().id);
+    return library.repetitions().setSecondCamera(one->front().id, two->front().id);
 }
 
 } // namespace
 
 Expected<void> makeDemoLibrary(const std::string& scenario, const std::string& folder,
-                               const std::function<void(const std::string&, int, int)>& progress, std::stop_token stop)
+                               const std::function<void(const Progress&)>& progress, std::stop_token stop)
 {
     const auto root = loadJson(scenario);
     if (!root)
@@ -201,18 +201,32 @@ Expected<void> makeDemoLibrary(const std::string& scenario, const std::string& f
     auto library = store::Library::open(folder);
     if (!library)
         return tl::unexpected(library.error());
+    Progress now;
+    for (const auto& plan : plans)
+        for (const auto& day : plan.days)
+            now.films += static_cast<int>(day.clips.size());
     for (const auto& plan : plans) {
         const auto athlete = library->add(plan.athlete);
         if (!athlete)
             return tl::unexpected(athlete.error());
         for (auto dayPlan : plan.days) {
             dayPlan.day.athlete = *athlete;
+            if (const auto pack = findPack(dayPlan.day.skill))
+                dayPlan.day.handUse = pack->handUse;
             const auto day = library->add(dayPlan.day);
             if (!day)
                 return tl::unexpected(day.error());
             std::optional<store::ClipId> before;
             for (const auto& clip : dayPlan.clips) {
-                const auto added = addClip(*library, *day, clip, progress, stop);
+                now.file = clip.file;
+                ++now.film;
+                const auto tell = [&](int done, int of) {
+                    now.picture = done;
+                    now.pictures = of;
+                    if (progress)
+                        progress(now);
+                };
+                const auto added = addClip(*library, *day, clip, tell, stop);
                 if (!added)
                     return tl::unexpected(added.error());
                 if (clip.isOtherSide && before)

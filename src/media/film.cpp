@@ -164,9 +164,8 @@ public:
 
     void describe()
     {
-        const std::int64_t first = index.entries.front().pts;
-        for (const auto& e : index.entries)
-            film.shown.push_back({av_rescale_q(e.pts - first, facts.timeBase, kNanoseconds)});
+        index.tick = facts.timeBase;
+        film.shown = index.shown();
         const auto n = film.shown.size();
         const auto mean = n > 1 ? film.shown.back().nanoseconds / static_cast<std::int64_t>(n - 1) : 0;
         const auto lastLasts = av_rescale_q(index.entries.back().duration, facts.timeBase, kNanoseconds);
@@ -394,6 +393,11 @@ const FilmInfo& Film::info() const
 std::string Film::indexBytes() const
 {
     return m_impl->index.toBytes();
+}
+std::vector<MediaTime> shownTimes(const std::string& indexBytes)
+{
+    const auto index = FilmIndex::fromBytes(indexBytes);
+    return index ? index->shown() : std::vector<MediaTime>();
 }
 FrameCache& Film::cache() const
 {

@@ -1,7 +1,7 @@
 #pragma once
 
-#include "core/error.h"
-#include "core/time.h"
+#include "core/base/error.h"
+#include "core/base/time.h"
 #include "media/frame_cache.h"
 #include "media/picture.h"
 
@@ -29,6 +29,10 @@ struct FilmInfo {
 
     std::int64_t frames() const { return static_cast<std::int64_t>(shown.size()); }
 };
+
+/// When each picture of a film appears, from what Film::indexBytes() gave; the film itself is not needed. Empty: the bytes are
+/// damaged or from another version.
+std::vector<MediaTime> shownTimes(const std::string& indexBytes);
 
 struct OpenOptions {
     std::stop_token stop{};

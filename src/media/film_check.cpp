@@ -324,7 +324,7 @@ private:
     std::stop_token m_stop;
     PixelSize m_size;
     FilmCheck m_check;
-    FilmStretch m_stretch;
+    RangeQuality m_stretch;
     int m_stretchPictures = 0;
     std::vector<double> m_stretchSharp, m_shake, m_energy;
     std::vector<Pair> m_pairs;

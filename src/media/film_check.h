@@ -10,7 +10,7 @@
 namespace kestrel::media {
 
 /// One part of a film, as the eye would judge it.
-struct FilmStretch {
+struct RangeQuality {
     FrameIndex first, last;
     double brightness = 0; ///< mean, 0 black to 1 white
     double clipped = 0;    ///< share of the picture that is black or white without detail
@@ -19,7 +19,7 @@ struct FilmStretch {
 
 /// What can be said about a film without knowing what it shows.
 struct FilmCheck {
-    std::vector<FilmStretch> stretches; ///< ten or fewer, one after the other
+    std::vector<RangeQuality> stretches; ///< ten or fewer, one after the other
     double athletePixels = 0;           ///< height of all that moves; 0: nothing moves
     double shakePixels = 0;             ///< root mean square movement of the background from picture to picture
     std::int64_t duplicates = 0;        ///< pictures of those examined that repeat the one before while others move

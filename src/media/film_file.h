@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/error.h"
+#include "core/base/error.h"
 #include "media/ffmpeg.h"
 
 #include <string>

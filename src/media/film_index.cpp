@@ -1,12 +1,13 @@
 #include "media/film_index.h"
 
 #include <algorithm>
+#include <limits>
 
 namespace kestrel::media {
 
 namespace {
 
-constexpr std::int64_t kBytesVersion = 1, kMostEntries = 50'000'000;
+constexpr std::int64_t kBytesVersion = 2, kMostEntries = 50'000'000, kMostTick = std::numeric_limits<int>::max();
 
 /// Small numbers of either sign take one byte.
 void append(std::string& out, std::int64_t value)
@@ -94,10 +95,22 @@ std::optional<std::int64_t> FilmIndex::keyBefore(std::int64_t pts) const
     return it == keys.begin() ? std::nullopt : std::optional(*std::prev(it));
 }
 
+std::vector<MediaTime> FilmIndex::shown() const
+{
+    constexpr AVRational kNanoseconds{1, 1'000'000'000};
+    std::vector<MediaTime> times;
+    times.reserve(entries.size());
+    for (const auto& e : entries)
+        times.push_back({av_rescale_q(minus(e.pts, entries.front().pts), tick, kNanoseconds)});
+    return times;
+}
+
 std::string FilmIndex::toBytes() const
 {
     std::string out;
     append(out, kBytesVersion);
+    append(out, tick.num);
+    append(out, tick.den);
     append(out, (countOnly ? 1 : 0) + (sawDamage ? 2 : 0));
     append(out, static_cast<std::int64_t>(entries.size()));
     append(out, static_cast<std::int64_t>(keys.size()));
@@ -123,6 +136,10 @@ std::optional<FilmIndex> FilmIndex::fromBytes(const std::string& bytes)
     if (in.next() != kBytesVersion)
         return std::nullopt;
     FilmIndex index;
+    const std::int64_t num = in.next(), den = in.next();
+    if (num <= 0 || den <= 0 || num > kMostTick || den > kMostTick)
+        return std::nullopt;
+    index.tick = {static_cast<int>(num), static_cast<int>(den)};
     const std::int64_t flags = in.next();
     index.countOnly = flags & 1;
     index.sawDamage = flags & 2;

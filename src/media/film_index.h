@@ -1,6 +1,7 @@
 #pragma once
 
-#include "core/error.h"
+#include "core/base/error.h"
+#include "core/base/time.h"
 #include "media/ffmpeg.h"
 
 #include <cstdint>
@@ -17,13 +18,16 @@ struct FilmIndex {
         std::int64_t duration = 0; ///< ticks, 0 unknown
         bool operator==(const Entry&) const = default;
     };
+    AVRational tick{1, 1000};       ///< seconds
     std::vector<Entry> entries;     ///< by pts
     std::vector<std::int64_t> keys; ///< presentation ticks of the key frames, rising
     /// True when timestamps are missing or doubled: ticks then cannot name a picture, and pictures are counted from
     /// the start instead.
     bool countOnly = false;
     bool sawDamage = false;
-    bool operator==(const FilmIndex&) const = default;
+
+    /// When each picture appears, from the first.
+    std::vector<MediaTime> shown() const;
 
     /// Notes a packet of the picture stream as it is read.
     void note(const AVPacket&);

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/index.h"
+#include "core/base/index.h"
 #include "media/decoded_frame.h"
 
 #include <cstdint>

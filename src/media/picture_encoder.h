@@ -1,7 +1,7 @@
 #pragma once
 
-#include "core/error.h"
-#include "core/time.h"
+#include "core/base/error.h"
+#include "core/base/time.h"
 #include "media/ffmpeg.h"
 #include "media/picture.h"
 

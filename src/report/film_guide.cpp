@@ -1,6 +1,6 @@
 #include "report/film_guide.h"
 
-#include "core/film_support.h"
+#include "core/pack/film_support.h"
 
 #include <QBuffer>
 #include <QImage>
@@ -11,8 +11,8 @@
 #include <algorithm>
 #include <cmath>
 
-#include "report/fonts.h"
-#include "report/tokens.h"
+#include "look/fonts.h"
+#include "look/palette.h"
 
 namespace kestrel::report {
 
@@ -46,12 +46,12 @@ double directionOf(View view)
 /// The athlete, the line to the target and the camera, seen from above.
 QImage drawn(View view)
 {
-    const Tokens t = lightTokens();
+    const look::Palette t = look::lightPalette();
     QImage image(560, 260, QImage::Format_RGB32);
     image.fill(t.panel);
     QPainter p(&image);
     p.setRenderHint(QPainter::Antialiasing);
-    p.setFont(font(14));
+    p.setFont(look::font(14));
     const QPointF athlete(280, 110);
     p.setPen(QPen(t.muted, 1.5, Qt::DashLine));
     p.drawLine(athlete, QPointF(535, athlete.y()));

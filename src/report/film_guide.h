@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/pack.h"
+#include "core/pack/pack.h"
 
 #include <string>
 #include <vector>

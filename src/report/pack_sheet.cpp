@@ -162,7 +162,7 @@ std::string toMarkdown(const Pack& pack)
         page +=
             std::to_string(++number) + ". **" + k.name + "**: " + k.recognise +
             (k.detector ? " Found by: " + sentenceOf(*k.detector) : "") +
-            (k.otherwise ? ", or else " + sentenceOf(*k.otherwise) : "") +
+            (k.fallback ? ", or else " + sentenceOf(*k.fallback) : "") +
             (k.fromEnd && sentenceOf(*k.fromEnd) != sentenceOf(*k.detector) ? "; from the front or rear " + sentenceOf(*k.fromEnd)
                                                                             : "") +
             (k.fromAbove ? "; from above " + sentenceOf(*k.fromAbove) : "") + (k.detector ? ".\n" : "\n");

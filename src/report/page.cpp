@@ -1,11 +1,12 @@
 #include "report/page.h"
 
-#include "report/figure_painter.h"
-#include "report/tokens.h"
+#include "look/figure_painter.h"
+#include "look/palette.h"
 
 #include <QPainter>
 #include <algorithm>
 #include <cmath>
+#include <set>
 
 namespace kestrel::report {
 
@@ -82,6 +83,9 @@ private:
     {
         const auto anyRead =
             std::any_of(m_review.readings.begin(), m_review.readings.end(), [](const Reading& r) { return hasValue(r.verdict); });
+        m_page.stop = m_review.stop;
+        if (!m_page.stop.empty())
+            return;
         if (!m_review.oneThing) {
             m_page.noTask = anyRead ? "Nothing here is clearly off. Keep it like this, and film again in four weeks."
                                     : "Too little is marked on this film to say anything yet.";
@@ -127,12 +131,18 @@ private:
         const bool isCompared = std::any_of(m_review.readings.begin(), m_review.readings.end(),
                                             [](const Reading& r) { return r.spread.has_value(); });
         m_page.honesty =
-            isTypical    ? "This is the typical one of " + std::to_string(m_review.repetitions) + " repetitions."
-            : isCompared ? "The pictures and numbers are those of one repetition."
-                         : "This rests on one repetition. One repetition proves nothing: film three more before believing it.";
+            isTypical ? "This is the typical one of " + std::to_string(m_review.repetitions) + " repetitions" + onClips() + "."
+                      : "This rests on one repetition. One repetition proves nothing: film three more before believing it.";
         for (const auto kind : {RemarkKind::Habit, RemarkKind::Repeatability})
             if (const Remark* r = isCompared ? findRemark(kind) : nullptr)
                 m_page.honesty += " " + r->text;
+    }
+
+    /// " on 3 clips"; empty: all are on one.
+    std::string onClips() const
+    {
+        const std::set<std::string> films(m_review.films.begin(), m_review.films.end());
+        return films.size() > 1 ? " on " + std::to_string(films.size()) + " clips" : std::string();
     }
 
     void addNotes()
@@ -148,7 +158,7 @@ private:
         if (r.figure.isEmpty())
             return {};
         const FrameIndex frame(std::llround(r.figure.frame.value));
-        QImage film = m_frames ? m_frames(frame) : QImage();
+        QImage film = m_frames ? m_frames(r.figureOf, frame) : QImage();
         if (m_frames && film.isNull())
             m_page.warnings.push_back("Frame " + std::to_string(frame.value) +
                                       " could not be read from the film; a line drawing stands in for it.");
@@ -165,7 +175,7 @@ private:
         toStill.translate(-crop.left(), -crop.top());
         const QString label =
             m_page.voice == Voice::Child || !r.value ? QString() : QString::fromStdString(withUnit(*r.value, r.unit));
-        paintFigure(painter, r.figure, toStill, label, lightTokens().eyeRing, unit);
+        look::paintFigure(painter, r.figure, toStill, label, look::lightPalette().eyeRing, unit);
         const KeyPosition* position = m_pack.findKeyPosition(r.keyPosition);
         const Measure* measure = m_pack.findMeasure(r.measure);
         return {image, (position ? position->name + ": " : "") + (measure ? measure->name : r.measure)};

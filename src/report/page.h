@@ -1,7 +1,7 @@
 #pragma once
 
-#include "core/pack.h"
-#include "core/review.h"
+#include "core/pack/pack.h"
+#include "core/judge/review.h"
 
 #include <QImage>
 
@@ -43,6 +43,7 @@ struct Page {
     Voice voice = Voice::Teen;
     std::vector<PageStrength> strengths; ///< at most two
     std::optional<PageTask> task;
+    std::string stop;               ///< pain was noted: said in place of a task, in the alert tone; may be empty
     std::string noTask;             ///< said in its place when there is nothing to change or too little was marked
     std::vector<std::string> also;  ///< the second and third task, cue and drill in a sentence each
     std::string honesty;            ///< how much this rests on
@@ -52,8 +53,8 @@ struct Page {
     std::vector<std::string> warnings; ///< stills that could not be had
 };
 
-/// Gives the film's picture at a frame, upright; a null image when it cannot be had.
-using FrameSource = std::function<QImage(FrameIndex)>;
+/// Gives the picture of a repetition's film (Review::films) at a frame, upright; a null image when it cannot be had.
+using FrameSource = std::function<QImage(std::size_t repetition, FrameIndex)>;
 
 struct PageFacts {
     std::string player;         ///< name; may be empty

@@ -1,6 +1,6 @@
 #include "report/page_output.h"
 
-#include "core/json_reader.h"
+#include "core/base/json_reader.h"
 
 #include <QBuffer>
 #include <QPageSize>
@@ -71,7 +71,9 @@ std::string toHtml(const Page& page)
                         .arg(pictureTag(s.still), escaped(s.text), escaped(s.still.caption));
         html += QStringLiteral("</div>\n");
     }
-    if (page.task) {
+    if (!page.stop.empty()) {
+        html += QStringLiteral("<p class=\"cue warn\">%1</p>\n").arg(escaped(page.stop));
+    } else if (page.task) {
         const PageTask& t = *page.task;
         html += QStringLiteral("<section class=\"one\"><h2>The one thing</h2><p class=\"cue\">“%1”</p>%2<p>%3</p>\n")
                     .arg(escaped(t.cue), pictureTag(t.still), escaped(t.because));

@@ -1,6 +1,6 @@
-#include "report/fonts.h"
+#include "look/fonts.h"
 #include "report/page_output.h"
-#include "report/tokens.h"
+#include "look/palette.h"
 
 #include <QPainter>
 #include <QPainterPath>
@@ -20,7 +20,7 @@ public:
     {
         m_painter.setRenderHint(QPainter::Antialiasing);
         m_painter.setRenderHint(QPainter::SmoothPixmapTransform);
-        m_painter.fillRect(QRectF(0, 0, kWidth, kHeight), m_tokens.panel);
+        m_painter.fillRect(QRectF(0, 0, kWidth, kHeight), m_palette.panel);
         paintHead();
         paintStrengths();
         paintTask();
@@ -37,7 +37,7 @@ private:
     {
         m_painter.save();
         m_painter.scale(0.1, 0.1);
-        m_painter.setFont(font(size * 10, weight));
+        m_painter.setFont(look::font(size * 10, weight));
         const QRectF tenths(box.x() * 10, box.y() * 10, box.width() * 10, box.height() * 10);
         const QRectF used = m_painter.boundingRect(tenths, Qt::TextWordWrap | Qt::AlignLeft | Qt::AlignTop, s);
         if (!dry) {
@@ -57,10 +57,10 @@ private:
     void paintHead()
     {
         m_y = kMargin;
-        line(text(m_page.title), 7.2, m_tokens.ink, QFont::DemiBold);
-        line(text(m_page.subtitle), 3.5, m_tokens.muted);
+        line(text(m_page.title), 7.2, m_palette.ink, QFont::DemiBold);
+        line(text(m_page.subtitle), 3.5, m_palette.muted);
         m_y += 3;
-        m_painter.fillRect(QRectF(kMargin, m_y, inner(), 0.25), m_tokens.rule);
+        m_painter.fillRect(QRectF(kMargin, m_y, inner(), 0.25), m_palette.rule);
         m_y += 4;
     }
 
@@ -80,7 +80,7 @@ private:
     {
         if (m_page.strengths.empty())
             return;
-        line(QStringLiteral("Already good"), 4.2, m_tokens.slate, QFont::DemiBold);
+        line(QStringLiteral("Already good"), 4.2, m_palette.slate, QFont::DemiBold);
         m_y += 2;
         const double width = (inner() - kGutter) / 2, pictureWidth = 40, pictureHeight = 30;
         double lowest = m_y;
@@ -90,9 +90,9 @@ private:
             const double textLeft = s.still.image.isNull() ? x : x + pictureWidth + 3;
             const double textWidth = x + width - textLeft;
             const double used =
-                write(text(s.text), QRectF(textLeft, m_y, textWidth, pictureHeight), 3.9, m_tokens.ink, QFont::DemiBold);
+                write(text(s.text), QRectF(textLeft, m_y, textWidth, pictureHeight), 3.9, m_palette.ink, QFont::DemiBold);
             const double note =
-                write(text(s.still.caption), QRectF(textLeft, m_y + used + 1, textWidth, pictureHeight), 2.9, m_tokens.muted);
+                write(text(s.still.caption), QRectF(textLeft, m_y + used + 1, textWidth, pictureHeight), 2.9, m_palette.muted);
             lowest = std::max({lowest, m_y + used + 1 + note, s.still.image.isNull() ? m_y : m_y + pictureHeight});
             x += width + kGutter;
         }
@@ -101,8 +101,13 @@ private:
 
     void paintTask()
     {
+        if (!m_page.stop.empty()) {
+            line(text(m_page.stop), 5, m_palette.alert, QFont::DemiBold);
+            m_y += 4;
+            return;
+        }
         if (!m_page.task) {
-            line(text(m_page.noTask), 5, m_tokens.ink, QFont::DemiBold);
+            line(text(m_page.noTask), 5, m_palette.ink, QFont::DemiBold);
             m_y += 4;
             return;
         }
@@ -112,7 +117,7 @@ private:
         paintTaskText(task, left, width, true); // first to know how tall the card is
         const double bottom = m_y + 4;
         m_painter.fillRect(QRectF(kMargin, top, inner(), bottom - top), QColor(0xF6, 0xE9, 0xE0));
-        m_painter.fillRect(QRectF(kMargin, top, 1.4, bottom - top), m_tokens.chestnut);
+        m_painter.fillRect(QRectF(kMargin, top, 1.4, bottom - top), m_palette.chestnut);
         m_y = top + 5;
         paintTaskText(task, left, width, false);
         m_y = bottom + 5;
@@ -123,19 +128,19 @@ private:
         const auto put = [&](const QString& s, double size, const QColor& colour, QFont::Weight weight, double x, double w) {
             m_y += write(s, QRectF(x, m_y, w, kHeight), size, colour, weight, dry);
         };
-        put(QStringLiteral("The one thing"), 3.6, m_tokens.chestnut, QFont::DemiBold, left, width);
+        put(QStringLiteral("The one thing"), 3.6, m_palette.chestnut, QFont::DemiBold, left, width);
         m_y += 1;
-        put(QStringLiteral("“") + text(task.cue) + QStringLiteral("”"), 7.4, m_tokens.ink, QFont::DemiBold, left, width);
+        put(QStringLiteral("“") + text(task.cue) + QStringLiteral("”"), 7.4, m_palette.ink, QFont::DemiBold, left, width);
         m_y += 3;
         const double pictureTop = m_y, pictureWidth = 88, pictureHeight = 66;
         const bool hasPicture = !task.still.image.isNull();
         if (hasPicture && !dry)
             paintStill(task.still, QRectF(left, m_y, pictureWidth, pictureHeight));
         const double x = hasPicture ? left + pictureWidth + 5 : left, w = left + width - x;
-        put(text(task.because), 3.6, m_tokens.ink, QFont::Normal, x, w);
+        put(text(task.because), 3.6, m_palette.ink, QFont::Normal, x, w);
         m_y += 3;
         if (!task.caution.empty()) {
-            put(text(task.caution), 3.3, m_tokens.alert, QFont::DemiBold, x, w);
+            put(text(task.caution), 3.3, m_palette.alert, QFont::DemiBold, x, w);
             m_y += 3;
         }
         if (hasPicture)
@@ -143,17 +148,17 @@ private:
         if (task.drill.id.empty())
             return;
         const Drill& d = task.drill;
-        put(QStringLiteral("On Tuesday in the garden: ") + text(d.name), 4.6, m_tokens.slate, QFont::DemiBold, left, width);
-        put(text(d.dose), 4, m_tokens.ink, QFont::DemiBold, left, width);
+        put(QStringLiteral("On Tuesday in the garden: ") + text(d.name), 4.6, m_palette.slate, QFont::DemiBold, left, width);
+        put(text(d.dose), 4, m_palette.ink, QFont::DemiBold, left, width);
         m_y += 1;
         put(QStringLiteral("You need: ") + text(d.kit) + QStringLiteral(". Where: ") + text(d.space) + QStringLiteral("."), 3.4,
-            m_tokens.muted, QFont::Normal, left, width);
-        put(text(d.setup), 3.6, m_tokens.ink, QFont::Normal, left, width);
+            m_palette.muted, QFont::Normal, left, width);
+        put(text(d.setup), 3.6, m_palette.ink, QFont::Normal, left, width);
         int n = 1;
         for (const auto& step : d.steps)
-            put(QStringLiteral("%1.  ").arg(n++) + text(step), 3.6, m_tokens.ink, QFont::Normal, left + 2, width - 2);
+            put(QStringLiteral("%1.  ").arg(n++) + text(step), 3.6, m_palette.ink, QFont::Normal, left + 2, width - 2);
         m_y += 1;
-        put(QStringLiteral("Feel: ") + text(d.feel) + QStringLiteral("  Avoid: ") + text(d.mistakes), 3.4, m_tokens.ink,
+        put(QStringLiteral("Feel: ") + text(d.feel) + QStringLiteral("  Avoid: ") + text(d.mistakes), 3.4, m_palette.ink,
             QFont::Normal, left, width);
     }
 
@@ -161,26 +166,26 @@ private:
     bool paintFoot()
     {
         for (const auto& also : m_page.also)
-            line(QStringLiteral("Then: ") + text(also), 3.3, m_tokens.ink);
+            line(QStringLiteral("Then: ") + text(also), 3.3, m_palette.ink);
         if (!m_page.later.empty())
-            line(QStringLiteral("Not yet, later: ") + text(m_page.later) + QStringLiteral("."), 3.3, m_tokens.muted);
-        line(text(m_page.honesty), 3.3, m_tokens.muted);
+            line(QStringLiteral("Not yet, later: ") + text(m_page.later) + QStringLiteral("."), 3.3, m_palette.muted);
+        line(text(m_page.honesty), 3.3, m_palette.muted);
         for (const auto& note : m_page.notes)
-            line(text(note), 3.3, m_tokens.muted);
+            line(text(note), 3.3, m_palette.muted);
         m_y += 2;
-        line(QStringLiteral("Film next: ") + text(m_page.filmNext), 3.3, m_tokens.ink);
+        line(QStringLiteral("Film next: ") + text(m_page.filmNext), 3.3, m_palette.ink);
         // the caution stands at the very foot, whatever is above it
         const double height =
-            write(text(m_page.caution), QRectF(kMargin, 0, inner(), kHeight), 3.2, m_tokens.ink, QFont::DemiBold, true);
+            write(text(m_page.caution), QRectF(kMargin, 0, inner(), kHeight), 3.2, m_palette.ink, QFont::DemiBold, true);
         const double top = kHeight - kMargin - height;
-        m_painter.fillRect(QRectF(kMargin, top - 2.5, inner(), 0.25), m_tokens.rule);
-        write(text(m_page.caution), QRectF(kMargin, top, inner(), kHeight), 3.2, m_tokens.ink, QFont::DemiBold);
+        m_painter.fillRect(QRectF(kMargin, top - 2.5, inner(), 0.25), m_palette.rule);
+        write(text(m_page.caution), QRectF(kMargin, top, inner(), kHeight), 3.2, m_palette.ink, QFont::DemiBold);
         return m_y < top - 3.5;
     }
 
     QPainter& m_painter;
     const Page& m_page;
-    const Tokens m_tokens = lightTokens();
+    const look::Palette m_palette = look::lightPalette();
     double m_y = 0;
 };
 

@@ -1,6 +1,6 @@
 #include "sim/ball.h"
 
-#include "core/word_table.h"
+#include "core/base/word_table.h"
 
 #include <Eigen/Geometry>
 #include <algorithm>

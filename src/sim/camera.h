@@ -1,7 +1,7 @@
 #pragma once
 
-#include "core/geometry.h"
-#include "core/marking.h"
+#include "core/base/geometry.h"
+#include "core/scene/marking.h"
 #include "media/picture.h"
 #include "sim/skill.h"
 

@@ -1,6 +1,6 @@
 #include "sim/film_maker.h"
 
-#include "core/draw.h"
+#include "core/base/error_sample.h"
 #include "media/film_writer.h"
 
 #include <QPainter>
@@ -99,11 +99,11 @@ QImage FilmMaker::rolled(double seconds)
 
 void FilmMaker::spoil(QImage& image, std::size_t frame) const
 {
-    std::uint64_t random = Draw::mix(m_s.options.motion.seed, frame + 1);
+    std::uint64_t random = ErrorSample::mix(m_s.options.motion.seed, frame + 1);
     const auto dim = static_cast<int>(m_film.dim * 256);
     auto* bytes = image.bits();
     for (qsizetype k = 0; k < image.sizeInBytes(); k += 4) {
-        random = Draw::mix(random); // four even draws sum up to nearly a normal one
+        random = ErrorSample::mix(random); // four even draws sum up to nearly a normal one
         const int even =
             static_cast<int>((random & 255) + (random >> 8 & 255) + (random >> 16 & 255) + (random >> 24 & 255)) - 510;
         const auto grain = static_cast<int>(even * m_film.noise / 148); // 148: their standard deviation

@@ -1,6 +1,6 @@
 #include "sim/implement.h"
 
-#include "core/word_table.h"
+#include "core/base/word_table.h"
 
 namespace kestrel::sim {
 

@@ -1,6 +1,6 @@
 #include "sim/radar_gun.h"
 
-#include "core/radar_line.h"
+#include "core/base/radar_line.h"
 
 #include <cerrno>
 #include <cstdlib>

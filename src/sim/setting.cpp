@@ -1,6 +1,6 @@
 #include "sim/setting.h"
 
-#include "core/draw.h"
+#include "core/base/error_sample.h"
 
 #include <cmath>
 #include <numbers>
@@ -116,11 +116,11 @@ private:
     /// Spots of earth, so that the ground does not look like paper and a moving camera is seen to move.
     void clods(double x, double z, double radius)
     {
-        const Draw draw(3);
+        const ErrorSample sample(3);
         for (std::uint64_t i = 0; i < 130; ++i) {
-            const double r = radius * std::sqrt(std::abs(draw.even(Draw::mix(5, i)))),
-                         turn = std::numbers::pi * draw.even(Draw::mix(6, i));
-            const double size = 0.02 * (1.3 + draw.even(Draw::mix(8, i)));
+            const double r = radius * std::sqrt(std::abs(sample.even(ErrorSample::mix(5, i)))),
+                         turn = std::numbers::pi * sample.even(ErrorSample::mix(6, i));
+            const double size = 0.02 * (1.3 + sample.even(ErrorSample::mix(8, i)));
             const double cx = x + r * std::cos(turn), cz = z + r * std::sin(turn);
             ground({{cx - size, cz}, {cx, cz + size}, {cx + size, cz}, {cx, cz - size}}, 4, i % 2 ? 0x9a7146 : 0xc49c70);
         }
@@ -144,13 +144,13 @@ private:
     {
         sky(0xd6e2e8, 0x86acd0);
         flat(-kFar, kFar, -kFar, kFar, 0, 0x6f9450);
-        const Draw draw(7);
+        const ErrorSample sample(7);
         for (int i = -16; i < 16; i += 2) // mown strips
             flat(-kFar, kFar, i * 2.2, (i + 1) * 2.2, 0, 0x7a9d58);
         // trees and a fence all round
         for (std::uint64_t i = 0; i < 150; ++i) {
-            const double turn = 2 * std::numbers::pi * static_cast<double>(i) / 150, away = 56 + 8 * draw.even(Draw::mix(1, i));
-            const double size = 2.3 + 0.9 * draw.even(Draw::mix(2, i));
+            const double turn = 2 * std::numbers::pi * static_cast<double>(i) / 150, away = 56 + 8 * sample.even(ErrorSample::mix(1, i));
+            const double size = 2.3 + 0.9 * sample.even(ErrorSample::mix(2, i));
             const Colour leaves = colourOf(i % 3 ? 0x557a58 : 0x6b8c68);
             m_made.mesh.addEllipsoid(
                 {away * std::cos(turn), 0.75 * size, away * std::sin(turn)}, {size, 0, 0}, {0, size, 0}, {0, 0, size},
@@ -209,11 +209,11 @@ private:
         lineAlong(0, 0.1, 0, 3);
         net(middle, kCourtHalfWidth + 0.5, kNetMiddle, kNetPost, 0x23282a);
         // a hedge behind the fence
-        const Draw draw(9);
+        const ErrorSample sample(9);
         for (std::uint64_t i = 0; i < 110; ++i) {
             const double turn = 2 * std::numbers::pi * static_cast<double>(i) / 110;
             const Colour leaves = colourOf(i % 3 ? 0x4f7350 : 0x5f8460);
-            const double size = 1.9 + 0.5 * draw.even(i);
+            const double size = 1.9 + 0.5 * sample.even(i);
             m_made.mesh.addEllipsoid(
                 {8 + 38 * std::cos(turn), 0.5 * size, 38 * std::sin(turn)}, {size, 0, 0}, {0, size, 0}, {0, 0, size},
                 [&](const Vec3&) { return leaves; }, 8, 14);
@@ -328,10 +328,10 @@ private:
             m_made.mesh.addRod({at(goal, kGoalHeight, z), at(goal + 0.6, kGoalHeight, z), at(goal + 1.0, 0, z)}, 0.006,
                                colourOf(0xf4f4f4), false, 4);
         }
-        const Draw draw(4);
+        const ErrorSample sample(4);
         for (std::uint64_t i = 0; i < 80; ++i) { // marks of skates
-            const double x = 5 * draw.even(Draw::mix(1, i)), z = 4 * draw.even(Draw::mix(2, i)),
-                         turn = 3 * draw.even(Draw::mix(3, i));
+            const double x = 5 * sample.even(ErrorSample::mix(1, i)), z = 4 * sample.even(ErrorSample::mix(2, i)),
+                         turn = 3 * sample.even(ErrorSample::mix(3, i));
             const double dx = 0.35 * std::cos(turn), dz = 0.35 * std::sin(turn);
             ground({{x - dx, z - dz}, {x + dx, z + dz}, {x + dx + 0.012, z + dz + 0.012}, {x - dx + 0.012, z - dz + 0.012}}, 1,
                    0xc4d2da);

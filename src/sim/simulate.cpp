@@ -1,9 +1,9 @@
 #include "sim/simulate.h"
 
-#include "core/draw.h"
-#include "core/json_reader.h"
-#include "core/marking_json.h"
-#include "core/pack_folder.h"
+#include "core/base/error_sample.h"
+#include "core/base/json_reader.h"
+#include "core/scene/marking_json.h"
+#include "core/pack/pack_folder.h"
 #include "sim/figure.h"
 
 #include <Eigen/Geometry>
@@ -112,11 +112,11 @@ bool isHidden(const Camera& camera, const std::vector<Capsule>& flesh, const Ske
 void setTimes(Simulated& s, double first, double last)
 {
     const auto& o = s.options;
-    const Draw draw(o.motion.seed);
+    const ErrorSample sample(o.motion.seed);
     const double slow = o.playbackRate ? o.frameRate / *o.playbackRate : 1;
     const int frames = static_cast<int>(std::ceil((last - first) * o.frameRate));
     for (int f = 0; f < frames; ++f) {
-        const double wobble = f == 0 ? 0 : 0.45 * o.film.uneven * draw.even(Draw::mix(0x71e, static_cast<std::uint64_t>(f)));
+        const double wobble = f == 0 ? 0 : 0.45 * o.film.uneven * sample.even(ErrorSample::mix(0x71e, static_cast<std::uint64_t>(f)));
         const double seconds = (f + wobble) / o.frameRate;
         s.shown.push_back(MediaTime::fromSeconds(seconds * slow));
         const bool repeats = o.film.repeatEvery > 0 && f > 0 && f % o.film.repeatEvery == 0;
@@ -161,11 +161,11 @@ Camera Simulated::cameraAt(double seconds) const
 {
     if (options.camera.shake == 0)
         return camera;
-    const Draw draw(options.motion.seed + 1);
+    const ErrorSample sample(options.motion.seed + 1);
     const auto wander = [&](std::uint64_t axis) {
         const double at = (seconds + 100) * kWanderRate, whole = std::floor(at), part = at - whole;
         const double smooth = part * part * (3 - 2 * part);
-        const auto knot = [&](double n) { return draw.normal(Draw::mix(axis, static_cast<std::uint64_t>(n))); };
+        const auto knot = [&](double n) { return sample.normal(ErrorSample::mix(axis, static_cast<std::uint64_t>(n))); };
         return knot(whole) * (1 - smooth) + knot(whole + 1) * smooth;
     };
     const double degree = options.camera.shake / camera.focal() * 180 / std::numbers::pi;
@@ -237,7 +237,7 @@ std::vector<Reading> trueReadings(const SimulateOptions& options, const Pack& pa
             o.film = {};
             o.frameRate = 240;
             if (const auto s = simulateWith(o, Sight::Ignored))
-                byView[view] = calcReadings(pack, Repetition(s->truth), {o.motion.school, {}});
+                byView[view] = calcReadings(pack, PreparedRepetition(s->truth), {o.motion.school, {}});
         }
         for (const auto& r : byView[view])
             if (r.measure == m.id)

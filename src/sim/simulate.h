@@ -1,8 +1,8 @@
 #pragma once
 
-#include "core/error.h"
-#include "core/marking.h"
-#include "core/reading.h"
+#include "core/base/error.h"
+#include "core/scene/marking.h"
+#include "core/read/reading.h"
 #include "sim/camera.h"
 #include "sim/skill.h"
 

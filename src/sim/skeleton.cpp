@@ -1,6 +1,6 @@
 #include "sim/skeleton.h"
 
-#include "core/angle.h"
+#include "core/base/angle.h"
 
 #include <Eigen/Geometry>
 #include <algorithm>

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/landmark.h"
+#include "core/scene/landmark.h"
 #include "sim/implement.h"
 #include "sim/pose.h"
 

@@ -1,7 +1,7 @@
 #include "sim/skill.h"
 
-#include "core/draw.h"
-#include "core/pack_folder.h"
+#include "core/base/error_sample.h"
+#include "core/pack/pack_folder.h"
 
 #include <algorithm>
 #include <filesystem>
@@ -19,10 +19,10 @@ template <class List> auto findById(List& list, const std::string& id)
 /// No two repetitions are alike: about a degree, a fifth of a per cent of height and one and a half of the timing.
 void vary(std::vector<KeyPose>& keys, std::uint32_t seed)
 {
-    const Draw draw(seed);
+    const ErrorSample sample(seed);
     for (std::size_t i = 0; i < keys.size(); ++i) {
         KeyPose& k = keys[i];
-        const auto some = [&](std::uint64_t what) { return draw.normal(Draw::mix(0x51b, i * 16 + what)); };
+        const auto some = [&](std::uint64_t what) { return sample.normal(ErrorSample::mix(0x51b, i * 16 + what)); };
         k.pose.trunkLean += 0.8 * some(1);
         k.pose.pelvisYaw += 1.0 * some(2);
         k.pose.shoulderYaw += 1.2 * some(3);
@@ -30,7 +30,7 @@ void vary(std::vector<KeyPose>& keys, std::uint32_t seed)
         k.pose.dom.upper.y() += 0.015 * some(5);
         k.pose.dom.fore.y() += 0.015 * some(6);
         k.pose.implement.axis += 0.01 * k.pose.implement.axis.norm() * Vec3(some(7), some(8), some(9));
-        k.seconds *= 1 + 0.015 * draw.normal(0x7e); // the key pose at 0 stays
+        k.seconds *= 1 + 0.015 * sample.normal(0x7e); // the key pose at 0 stays
     }
 }
 

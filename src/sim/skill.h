@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/error.h"
+#include "core/base/error.h"
 #include "sim/ball.h"
 #include "sim/motion.h"
 #include "sim/skeleton.h"

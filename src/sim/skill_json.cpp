@@ -1,6 +1,6 @@
-#include "core/json_reader.h"
-#include "core/pack_folder.h"
-#include "core/word_table.h"
+#include "core/base/json_reader.h"
+#include "core/pack/pack_folder.h"
+#include "core/base/word_table.h"
 #include "sim/skill.h"
 
 #include <algorithm>

@@ -2,6 +2,8 @@
 
 #include <QDate>
 
+#include <algorithm>
+
 namespace kestrel::store {
 
 std::optional<double> ageOn(const std::string& birthDate, const std::string& day)
@@ -15,6 +17,28 @@ std::optional<double> ageOn(const std::string& birthDate, const std::string& day
         --years;
     const QDate last = born.addYears(years);
     return years + static_cast<double>(last.daysTo(on)) / static_cast<double>(last.daysTo(born.addYears(years + 1)));
+}
+
+AthleteFacts athleteOn(const Athlete& athlete, const FilmingDay& day)
+{
+    return {day.handUse == HandUse::Batting ? athlete.batHand : athlete.hand, heightOn(athlete.heights, day.date),
+            ageOn(athlete.birthDate, day.date)};
+}
+
+std::optional<double> heightOn(const std::vector<Height>& heights, const std::string& day)
+{
+    if (heights.empty())
+        return std::nullopt;
+    const auto dateOf = [](const std::string& s) { return QDate::fromString(QString::fromStdString(s), Qt::ISODate); };
+    const auto after = std::find_if(heights.begin(), heights.end(), [&](const Height& h) { return h.date > day; });
+    if (after == heights.begin())
+        return heights.front().metres;
+    const Height& before = *std::prev(after);
+    if (after == heights.end() || !dateOf(before.date).isValid() || !dateOf(after->date).isValid() || !dateOf(day).isValid())
+        return before.metres;
+    const auto whole = static_cast<double>(dateOf(before.date).daysTo(dateOf(after->date)));
+    const auto part = static_cast<double>(dateOf(before.date).daysTo(dateOf(day)));
+    return before.metres + (after->metres - before.metres) * part / whole;
 }
 
 } // namespace kestrel::store

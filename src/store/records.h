@@ -1,7 +1,9 @@
 #pragma once
 
-#include "core/marking.h"
-#include "store/row_id.h"
+#include "core/judge/pain.h"
+#include "core/pack/pack.h"
+#include "core/scene/marking.h"
+#include "store/db/row_id.h"
 
 #include <map>
 #include <optional>
@@ -12,15 +14,28 @@
 
 namespace kestrel::store {
 
+/// Standing height on a day: children grow.
+struct Height {
+    std::string date; ///< "2026-04-11"
+    double metres = 0;
+    bool operator==(const Height&) const = default;
+};
+
+/// Who is filmed, as asked once and changed at any time.
 struct Athlete {
     AthleteId id;
     std::string name;
-    std::string birthDate; ///< "2012-05-30"; empty: not known
-    Hand hand = Hand::Right;
-    std::optional<double> heightMetres;
+    std::string birthDate;       ///< "2012-05-30"; empty: not known
+    Hand hand = Hand::Right;     ///< that throws and shoots
+    std::vector<Height> heights; ///< by date; empty: not known
     bool guardianConsent = false; ///< a guardian agreed to filming
     /// Skill (pack id) and fault: what the coach has not taught this athlete yet. It is "next", and never blamed.
     std::set<std::pair<std::string, std::string>> notYetTaught;
+    Hand batHand = Hand::Right; ///< side that bats, or holds the racket or the stick's lower end
+    std::string consentDate;    ///< when the guardian agreed; empty: not known
+    std::string level, goal;    ///< in the coach's words
+    std::string kit, space;     ///< at home, in the coach's words
+    std::string practiceDays;   ///< "mon,wed,sat"; empty: not known
     bool operator==(const Athlete&) const = default;
 };
 
@@ -28,9 +43,13 @@ struct Athlete {
 struct FilmingDay {
     DayId id;
     AthleteId athlete;
-    std::string date;   ///< "2026-04-11"
-    std::string skill;  ///< pack id
-    std::string school; ///< of the pack; empty: its first
+    std::string date;                      ///< "2026-04-11"
+    std::string skill;                     ///< pack id
+    std::string school;                    ///< of the pack; empty: its first
+    HandUse handUse = HandUse::Throwing;   ///< of the skill's pack: which of the athlete's sides is the dominant one
+    std::string kind;                      ///< of practice, in the coach's words: "match", "machine", "after a break"
+    std::string note;                      ///< the coach's own
+    std::set<BodyRegion> pain;             ///< what the athlete said on the day
     bool operator==(const FilmingDay&) const = default;
 };
 
@@ -47,7 +66,7 @@ struct Clip {
 };
 
 /// One time the athlete does it: a stretch of a clip. Every clip has at least one.
-struct Repetition {
+struct RepetitionRow {
     RepetitionId id;
     ClipId clip;
     FrameIndex first, last;          ///< both belong to it
@@ -57,8 +76,8 @@ struct Repetition {
     bool isLive = true;              ///< false: a shadow swing, without a ball
     std::string outcome;             ///< where the ball went, in the coach's words; may be empty
     std::optional<double> ballSpeed; ///< metres per second, from a radar gun or typed
-    RepetitionId otherSide;          ///< the same one on another clip, filmed from another side; see Library::otherSide
-    bool operator==(const Repetition&) const = default;
+    RepetitionId secondCamera;          ///< the same one on another clip, filmed from another side; see Library::secondCamera
+    bool operator==(const RepetitionRow&) const = default;
 };
 
 /// What is known about a film file, found by its content.
@@ -79,32 +98,29 @@ struct ProgramWork {
     std::optional<Landmark> landmark;
 };
 
+/// A repetition with what was placed and answered for the day's skill.
 struct RepetitionRecord {
-    Repetition repetition;
+    RepetitionRow repetition;
     std::vector<Event> events;
     std::map<std::string, std::string> answers; ///< observation -> choice
     bool operator==(const RepetitionRecord&) const = default;
 };
-/// A clip with everything the coach did on it.
-struct ClipRecord {
+/// What a list of films shows of one clip, without its marks.
+struct ClipSummary {
     Clip clip;
-    std::vector<RepetitionRecord> repetitions;
-    std::vector<Mark> marks;
-    bool operator==(const ClipRecord&) const = default;
-};
-struct DayRecord {
-    FilmingDay day;
-    std::vector<ClipRecord> clips;
-    bool operator==(const DayRecord&) const = default;
-};
-/// All there is about an athlete: what a removal takes and an undo gives back.
-struct AthleteRecord {
-    Athlete athlete;
-    std::vector<DayRecord> days;
-    bool operator==(const AthleteRecord&) const = default;
+    int repetitions = 0;
+    std::string variant;       ///< of the first repetition
+    std::vector<Event> events; ///< of the first repetition, for the day's skill
 };
 
 /// Whole and part years from birth to that day. Empty: one of the dates is not a date, or the order is wrong.
 std::optional<double> ageOn(const std::string& birthDate, const std::string& day);
+
+/// The athlete as readings of that day want it: the hand that the skill uses, height and age on the day.
+AthleteFacts athleteOn(const Athlete&, const FilmingDay&);
+
+/// Standing height on a day: between two measurements on the straight line, before the first and after the last as these say.
+/// \param heights  by date. Empty: none was measured.
+std::optional<double> heightOn(const std::vector<Height>& heights, const std::string& day);
 
 } // namespace kestrel::store

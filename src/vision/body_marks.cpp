@@ -1,6 +1,6 @@
 #include "vision/body_marks.h"
 
-#include "core/smooth_marks.h"
+#include "core/scene/smooth_marks.h"
 
 #include <algorithm>
 #include <array>
@@ -16,14 +16,14 @@ namespace {
 
 /// A landmark, what the network calls it (the mean of two where it has no such point), and its sigma as a share of the
 /// trunk's length when seen well.
-struct Seat {
+struct LandmarkSource {
     Part part;
     BodySide side;
     PosePoint a, b;
     double sigma;
 };
 constexpr BodySide L = BodySide::Left, R = BodySide::Right, N = BodySide::None;
-constexpr Seat kSeats[] = {
+constexpr LandmarkSource kLandmarkSources[] = {
     {Part::Nose, N, PosePoint::Nose, PosePoint::Nose, 0.028},
     {Part::Eye, L, PosePoint::LeftEye, PosePoint::LeftEye, 0.035},
     {Part::Eye, R, PosePoint::RightEye, PosePoint::RightEye, 0.035},
@@ -48,7 +48,7 @@ constexpr Seat kSeats[] = {
     {Part::Toe, L, PosePoint::LeftToe, PosePoint::LeftToe, 0.040},
     {Part::Toe, R, PosePoint::RightToe, PosePoint::RightToe, 0.040},
 };
-constexpr std::size_t kCount = std::size(kSeats);
+constexpr std::size_t kCount = std::size(kLandmarkSources);
 constexpr double kHidden = 0.5; // less visible than that: something is in front of it
 // Further sigma of a point that the network does not see at all, shares of the trunk's length: an arm may be anywhere, a leg is
 // known by what is above and below. Of one that it sees in part, that part of it.
@@ -100,7 +100,7 @@ Seen seenIn(const Pose& pose)
 {
     Seen s;
     for (std::size_t n = 0; n < kCount; ++n) {
-        const SeenPoint &a = pose[kSeats[n].a], &b = pose[kSeats[n].b];
+        const SeenPoint &a = pose[kLandmarkSources[n].a], &b = pose[kLandmarkSources[n].b];
         s.at[n] = midpoint(a.at, b.at);
         s.visible[n] = std::min(a.visible, b.visible);
     }
@@ -117,15 +117,15 @@ double distance(ImagePoint a, ImagePoint b)
 using IsOfLimb = bool (*)(Part);
 
 /// Its sigma as a share of the trunk's length.
-double sigmaOf(const Seat& seat, double visible)
+double sigmaOf(const LandmarkSource& source, double visible)
 {
-    const double unseen = seat.part == Part::Hip ? kUnseenHip : isOfLeg(seat.part) ? kUnseenLeg : kUnseen;
-    return std::hypot(seat.sigma, unseen * (1 - visible));
+    const double unseen = source.part == Part::Hip ? kUnseenHip : isOfLeg(source.part) ? kUnseenLeg : kUnseen;
+    return std::hypot(source.sigma, unseen * (1 - visible));
 }
 
-bool isLeftOf(const Seat& seat, IsOfLimb isOfLimb)
+bool isLeftOf(const LandmarkSource& source, IsOfLimb isOfLimb)
 {
-    return seat.side == L && isOfLimb(seat.part);
+    return source.side == L && isOfLimb(source.part);
 }
 
 /// How far the landmarks of a limb, both sides, go from one picture to the next, pixels; guesses jump, so that they count less.
@@ -138,7 +138,7 @@ double wayOf(const Seen& from, const Seen& to, IsOfLimb isOfLimb, double fade, b
     };
     double way = 0;
     for (std::size_t n = 0; n < kCount; ++n)
-        if (isLeftOf(kSeats[n], isOfLimb))
+        if (isLeftOf(kLandmarkSources[n], isOfLimb))
             way += between(n, isCrossed ? n + 1 : n) + between(n + 1, isCrossed ? n : n + 1);
     return way;
 }
@@ -155,7 +155,7 @@ double wayTo(const std::vector<std::optional<Seen>>& all, std::size_t picture, s
 void swapSides(Seen& s, IsOfLimb isOfLimb)
 {
     for (std::size_t n = 0; n < kCount; ++n)
-        if (isLeftOf(kSeats[n], isOfLimb)) {
+        if (isLeftOf(kLandmarkSources[n], isOfLimb)) {
             std::swap(s.at[n], s.at[n + 1]);
             std::swap(s.visible[n], s.visible[n + 1]);
         }
@@ -169,7 +169,7 @@ struct SideCost {
 std::size_t ordinalOf(Part part, BodySide side)
 {
     for (std::size_t n = 0; n < kCount; ++n)
-        if (kSeats[n].part == part && kSeats[n].side == side)
+        if (kLandmarkSources[n].part == part && kLandmarkSources[n].side == side)
             return n;
     return 0;
 }
@@ -441,9 +441,9 @@ std::vector<Mark> bodyMarks(const PoseTrack& track, const FrameClock& clock, Vie
                 continue;
             const double visible = all[i]->visible[n];
             own.push_back({FrameIndex(track.first.value + static_cast<std::int64_t>(i)),
-                           {kSeats[n].part, kSeats[n].side, {}},
+                           {kLandmarkSources[n].part, kLandmarkSources[n].side, {}},
                            *points[i],
-                           usual * sigmaOf(kSeats[n], visible),
+                           usual * sigmaOf(kLandmarkSources[n], visible),
                            Source::Network,
                            visible >= kHidden});
         }

@@ -1,7 +1,7 @@
 #pragma once
 
-#include "core/geometry.h"
-#include "core/landmark.h"
+#include "core/base/geometry.h"
+#include "core/scene/landmark.h"
 
 #include <opencv2/core.hpp>
 

@@ -1,7 +1,7 @@
 #include "vision/equipment_marks.h"
 
-#include "core/bridge_gaps.h"
-#include "core/together.h"
+#include "core/scene/bridge_gaps.h"
+#include "core/base/parallel_for.h"
 #include "media/film.h"
 #include "vision/ball_finder.h"
 #include "vision/body_marks.h"
@@ -39,7 +39,7 @@ public:
     Expected<void> look(const std::function<void()>& done)
     {
         std::vector<media::Film> films;
-        for (std::int64_t n = 0; n < kTogether; ++n) {
+        for (std::int64_t n = 0; n < kWorkers; ++n) {
             auto film = media::Film::open(m_file, {.stop = m_options.stop, .knownIndex = m_options.knownIndex, .kept = 1});
             if (!film)
                 return tl::unexpected(film.error());
@@ -47,14 +47,14 @@ public:
         }
         const std::int64_t every = std::max<std::int64_t>(1, m_count / kSamples);
         std::vector<cv::Mat> samples(static_cast<std::size_t>((m_count + every - 1) / every));
-        together(m_count, [&](std::int64_t part, std::int64_t from, std::int64_t end) {
+        parallelFor(m_count, [&](std::int64_t part, std::int64_t from, std::int64_t end) {
             for (std::int64_t i = from; i < end && !m_options.stop.stop_requested(); ++i)
                 if (i % every == 0)
                     samples[static_cast<std::size_t>(i / every)] = small(films[static_cast<std::size_t>(part)], i);
         });
         std::erase_if(samples, [](const cv::Mat& m) { return m.empty(); });
         const cv::Mat resting = restingPicture(samples);
-        together(m_count, [&](std::int64_t part, std::int64_t from, std::int64_t end) {
+        parallelFor(m_count, [&](std::int64_t part, std::int64_t from, std::int64_t end) {
             for (std::int64_t i = from; i < end && !m_options.stop.stop_requested(); ++i, done())
                 lookAt(films[static_cast<std::size_t>(part)], i, resting);
         });

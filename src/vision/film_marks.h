@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/pack.h"
+#include "core/pack/pack.h"
 #include "vision/point_follow.h"
 #include "vision/pose_track.h"
 

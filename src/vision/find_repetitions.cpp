@@ -1,6 +1,6 @@
 #include "vision/find_repetitions.h"
 
-#include "core/curve.h"
+#include "core/scene/curve.h"
 #include "vision/trunk_frames.h"
 
 #include <algorithm>
@@ -102,7 +102,7 @@ double edgeOf(const Curve& speed, std::size_t peak, int step, double least, doub
 
 } // namespace
 
-std::vector<FilmStretch> findRepetitions(const std::vector<Mark>& marks, const FrameClock& clock)
+std::vector<FrameRange> findRepetitions(const std::vector<Mark>& marks, const FrameClock& clock)
 {
     const Curve speed = fasterOf(speedsOfHands(marks, clock));
     const auto peaks = peaksOf(speed);
@@ -112,7 +112,7 @@ std::vector<FilmStretch> findRepetitions(const std::vector<Mark>& marks, const F
         if (spans.size() > 1 && spans.back().first < spans[spans.size() - 2].second) // they meet half-way
             spans.back().first = spans[spans.size() - 2].second = (spans.back().first + spans[spans.size() - 2].second) / 2;
     }
-    std::vector<FilmStretch> stretches;
+    std::vector<FrameRange> stretches;
     for (const auto& [from, to] : spans) {
         const double interval = std::max(clock.meanInterval(), 1e-6), start = clock.timeOf(FrameIndex(0))->seconds;
         const auto frameAt = [&](double seconds) {

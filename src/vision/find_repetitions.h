@@ -1,17 +1,11 @@
 #pragma once
 
-#include "core/marking.h"
+#include "core/scene/marking.h"
 
 #include <optional>
 #include <vector>
 
 namespace kestrel::vision {
-
-/// A stretch of film; both ends belong to it.
-struct FilmStretch {
-    FrameIndex first, last;
-    bool operator==(const FilmStretch&) const = default;
-};
 
 /// The repetitions of a long film, from the marks of both wrists on every picture.
 ///
@@ -19,7 +13,7 @@ struct FilmStretch {
 /// its top speed of the whole film counts as one repetition; it begins when the hands last began to move before that and ends
 /// when they have come to rest, within bounds. Speeds are those of the faster hand against the hips, in trunk lengths.
 /// In the order of the film, not overlapping; empty where nobody was marked.
-std::vector<FilmStretch> findRepetitions(const std::vector<Mark>&, const FrameClock&);
+std::vector<FrameRange> findRepetitions(const std::vector<Mark>&, const FrameClock&);
 
 /// The hand that is plainly the faster one at its fastest, by more than half: the one that throws or hits. Empty: neither, as
 /// where two hands hold a bat.

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/geometry.h"
+#include "core/base/geometry.h"
 
 #include <cstddef>
 #include <span>

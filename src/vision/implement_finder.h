@@ -1,8 +1,8 @@
 #pragma once
 
-#include "core/pack.h"
+#include "core/pack/pack.h"
 #include "vision/body_outline.h"
-#include "vision/face_finder.h"
+#include "vision/racket_face_finder.h"
 #include "vision/small_picture.h"
 
 #include <array>

@@ -1,8 +1,8 @@
 #pragma once
 
-#include "core/error.h"
-#include "core/geometry.h"
-#include "core/index.h"
+#include "core/base/error.h"
+#include "core/base/geometry.h"
+#include "core/base/index.h"
 
 #include <functional>
 #include <stop_token>

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/index.h"
+#include "core/base/index.h"
 #include "vision/pose_reader.h"
 
 #include <functional>

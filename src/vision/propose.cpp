@@ -1,6 +1,6 @@
 #include "vision/propose.h"
 
-#include "core/smooth_marks.h"
+#include "core/scene/smooth_marks.h"
 
 #include <algorithm>
 #include <map>
@@ -19,7 +19,7 @@ constexpr double kDoubt = 0.02, kDoubtOfOneSign = 0.012, kDoubtFromEnd = 0.025, 
 
 /// Whether a detector that is made for a side means the same in that view. A height is seen as well from anywhere but above, and
 /// a first move a little later; how fast or how far a point moves is not seen.
-bool isSeenFrom(View view, const Sign& d)
+bool isSeenFrom(View view, const DetectorRule& d)
 {
     const bool isHeight = d.kind == DetectorKind::Highest || d.kind == DetectorKind::Lowest;
     return d.kind == DetectorKind::Leaves || (isHeight && view != View::Overhead);
@@ -33,17 +33,17 @@ Pack asSeenFrom(View view, Pack pack)
     for (auto& k : pack.keyPositions) {
         if (ownDetector(k, view))
             continue;
-        for (auto* d : {&k.detector, &k.otherwise}) {
+        for (auto* d : {&k.detector, &k.fallback}) {
             if (*d && !isSeenFrom(view, **d))
                 d->reset();
             if (!*d)
                 continue;
-            std::erase_if((*d)->also, [view](const Sign& s) { return !isSeenFrom(view, s); });
+            std::erase_if((*d)->votes, [view](const DetectorRule& s) { return !isSeenFrom(view, s); });
             if ((*d)->kind == DetectorKind::Leaves)
-                (*d)->doubtMs = std::max((*d)->doubtMs, kLeavesDoubtMs);
+                (*d)->toleranceMs = std::max((*d)->toleranceMs, kLeavesDoubtMs);
         }
         if (!k.detector)
-            std::swap(k.detector, k.otherwise);
+            std::swap(k.detector, k.fallback);
     }
     return pack;
 }
@@ -54,7 +54,7 @@ double leastDoubt(const KeyPosition& k, View view)
         return kDoubtFromAbove;
     if (!isFromSide(view))
         return kDoubtFromEnd;
-    return k.detector && k.detector->also.empty() ? kDoubtOfOneSign : kDoubt;
+    return k.detector && k.detector->votes.empty() ? kDoubtOfOneSign : kDoubt;
 }
 
 } // namespace
@@ -73,7 +73,7 @@ std::vector<Detection> proposeKeyPositions(const Pack& pack, Marking marking, co
             if (m.source != Source::Coach)
                 marking.marks.push_back(m);
     }
-    auto found = detectKeyPositions(seen, Repetition(std::move(marking), clock), kRoughness);
+    auto found = detectKeyPositions(seen, PreparedRepetition(std::move(marking), clock), kRoughness);
     for (auto& d : found) {
         const double doubt = leastDoubt(*pack.findKeyPosition(d.keyPosition), seenFrom);
         d.uncertaintyFrames = std::max(d.uncertaintyFrames, doubt / std::max(clock.meanInterval(), 1e-6));

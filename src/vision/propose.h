@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/detect.h"
+#include "core/detect/detect.h"
 
 namespace kestrel::vision {
 

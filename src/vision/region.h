@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/geometry.h"
+#include "core/base/geometry.h"
 #include "media/picture.h"
 
 #include <span>

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/marking.h"
+#include "core/scene/marking.h"
 
 #include <string>
 #include <vector>

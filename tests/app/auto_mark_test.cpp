@@ -2,9 +2,9 @@
 #include "support/runner.h"
 #include "window_fixture.h"
 
-#include "app/bench_view.h"
-#include "app/settings.h"
-#include "core/pack_folder.h"
+#include "app/bench/bench_view.h"
+#include "app/shell/settings.h"
+#include "core/pack/pack_folder.h"
 #include "media/film.h"
 
 #include <QMenu>
@@ -36,10 +36,10 @@ private slots:
     void twoRepetitions_areSeen_splitInTwo_undo();
 
 private:
-    app::BenchSession& session() { return m_window->session(); }
-    app::AutoMarker& marker() { return (*m_window)->bench()->marker(); }
+    app::Bench& bench() { return m_window->bench(); }
+    app::AutoMarker& marker() { return (*m_window)->benchView()->marker(); }
     QToolButton* button() { return m_window->find<QToolButton>(QStringLiteral("markForMe")); }
-    Marking stored() { return *(*m_window)->workspace().library().marking(session().repetition().id); }
+    Marking stored() { return *(*m_window)->workspace().library().marking(bench().context.repetition().id); }
     static std::int64_t byNetwork(const Marking& m)
     {
         return std::count_if(m.marks.begin(), m.marks.end(), [](const Mark& k) { return k.source == Source::Network; });
@@ -58,9 +58,9 @@ void AutoMarkTest::button_marksEveryPicture_proposesKeyPositions_keepsTheCoachs_
     const auto& truth = filmedPitch().truth.truth;
     const Landmark nose{Part::Nose, BodySide::None, {}};
     m_window->press(Qt::Key_1); // a key position and a mark of the coach's own, both wrong on purpose
-    const std::string first = session().pack()->keyPositions.front().id;
-    const FrameIndex where = session().frame();
-    session().moveMark(nose, {12, 34});
+    const std::string first = bench().context.pack()->keyPositions.front().id;
+    const FrameIndex where = bench().player.frame();
+    bench().marks.moveMark(nose, {12, 34});
     const Marking before = stored();
     QVERIFY(before.scene.scale);
 
@@ -73,7 +73,7 @@ void AutoMarkTest::button_marksEveryPicture_proposesKeyPositions_keepsTheCoachs_
     QVERIFY2((*m_window)->messageText().contains(QStringLiteral("marked on")), qPrintable((*m_window)->messageText()));
 
     const Marking after = stored();
-    QVERIFY2(byNetwork(after) > 20 * session().frames(), qPrintable(QString::number(byNetwork(after))));
+    QVERIFY2(byNetwork(after) > 20 * bench().player.frames(), qPrintable(QString::number(byNetwork(after))));
     QCOMPARE(findMark(after, where, nose)->at, (ImagePoint{12, 34}));
     QCOMPARE(findEvent(after, first)->source, Source::Coach);
     int proposed = 0;
@@ -106,21 +106,21 @@ void AutoMarkTest::button_again_stops_keepsWhatIsDone()
     m_window->press(Qt::Key_G);
     QTRY_VERIFY_WITH_TIMEOUT(!marker().isRunning(), 10000);
     const auto marks = byNetwork(stored());
-    QVERIFY2(marks > 0 && marks < 20 * session().frames(), qPrintable(QString::number(marks)));
+    QVERIFY2(marks > 0 && marks < 20 * bench().player.frames(), qPrintable(QString::number(marks)));
     for (const auto& e : stored().events) // half a film has other extremes: nothing is proposed
         QCOMPARE(e.source, Source::Coach);
 }
 
 void AutoMarkTest::stoppedEarly_earlierMarksOnOtherPicturesStay()
 {
-    const FrameIndex last(session().frames() - 1);
+    const FrameIndex last(bench().player.frames() - 1);
     const Mark earlier{last, {Part::Nose, BodySide::None, {}}, {5, 6}, 3, Source::Network, true};
     auto& workspace = (*m_window)->workspace();
-    const auto clip = session().clip().id;
-    const auto repetition = session().repetition().id;
+    const auto clip = bench().context.clip().id;
+    const auto repetition = bench().context.repetition().id;
     const store::ProgramWork before{FrameIndex(0), last, {earlier}, {}, {}};
     workspace.edit(
-        QStringLiteral("before"), [=](store::Library& l) { return l.setProgramWork(clip, repetition, before); },
+        QStringLiteral("before"), [=](store::Library& l) { return l.marks().setProgramWork(clip, repetition, before); },
         [](store::Library&) -> Expected<void> { return {}; });
     marker().start();
     QTRY_VERIFY_WITH_TIMEOUT(marker().share() > 0.02, 30000);
@@ -134,17 +134,17 @@ void AutoMarkTest::stoppedEarly_earlierMarksOnOtherPicturesStay()
 
 void AutoMarkTest::proposal_pressedOnItsNumber_becomesTheCoachs()
 {
-    const std::string id = session().pack()->keyPositions.front().id;
+    const std::string id = bench().context.pack()->keyPositions.front().id;
     const Event proposal{id, FramePosition(31.4), 1, Source::Network};
     auto& workspace = (*m_window)->workspace();
-    const auto repetition = session().repetition().id;
+    const auto repetition = bench().context.repetition().id;
     workspace.edit(
-        QStringLiteral("propose"), [=](store::Library& l) { return l.setEvent(repetition, id, proposal); },
-        [=](store::Library& l) { return l.setEvent(repetition, id, {}); });
-    session().goTo(id);
-    QCOMPARE(session().frame(), FrameIndex(31));
+        QStringLiteral("propose"), [=](store::Library& l) { return l.repetitions().setEvent(repetition, id, proposal); },
+        [=](store::Library& l) { return l.repetitions().setEvent(repetition, id, {}); });
+    bench().positions.goTo(id);
+    QCOMPARE(bench().player.frame(), FrameIndex(31));
     m_window->press(Qt::Key_1);
-    const Event* now = findEvent(session().marking(), id);
+    const Event* now = findEvent(bench().context.marking(), id);
     QVERIFY(now);
     QCOMPARE(now->source, Source::Coach);
     QCOMPARE(now->frame.value, 31.0);
@@ -154,11 +154,11 @@ void AutoMarkTest::box_isDrawnOnTheFilm_startsThere()
 {
     QVERIFY(button()->menu() && button()->menu()->actions().front()->text().contains(QStringLiteral("player")));
     button()->menu()->actions().front()->trigger();
-    QCOMPARE(session().tool(), app::Tool::PlayerBox);
-    QSignalSpy drawn(&session(), &app::BenchSession::playerDrawn);
+    QCOMPARE(bench().tools.tool(), app::Tool::PlayerBox);
+    QSignalSpy drawn(&bench().scene, &app::SceneEditor::playerDrawn);
     m_window->dragFilm({300, 80}, {420, 330});
     QCOMPARE(drawn.count(), 1);
-    QCOMPARE(session().tool(), app::Tool::Look);
+    QCOMPARE(bench().tools.tool(), app::Tool::Look);
     QVERIFY(marker().isRunning());
     marker().stop();
     QTRY_VERIFY_WITH_TIMEOUT(!marker().isRunning(), 10000);
@@ -167,15 +167,15 @@ void AutoMarkTest::box_isDrawnOnTheFilm_startsThere()
 void AutoMarkTest::player_isChosenByAClick_nobodyThere_isSaid()
 {
     const auto& truth = filmedPitch().truth.truth;
-    session().setTool(app::Tool::PlayerBox);
-    m_window->clickFilm(findMark(truth, session().frame(), {Part::Hip, BodySide::Left, {}})->at);
-    QCOMPARE(session().tool(), app::Tool::Look);
+    bench().tools.setTool(app::Tool::PlayerBox);
+    m_window->clickFilm(findMark(truth, bench().player.frame(), {Part::Hip, BodySide::Left, {}})->at);
+    QCOMPARE(bench().tools.tool(), app::Tool::Look);
     QVERIFY(marker().isRunning());
     QTRY_VERIFY_WITH_TIMEOUT(marker().share() > 0.02, 30000);
     marker().stop();
     QTRY_VERIFY_WITH_TIMEOUT(!marker().isRunning(), 10000);
     QVERIFY(byNetwork(stored()) > 1);
-    session().setTool(app::Tool::PlayerBox);
+    bench().tools.setTool(app::Tool::PlayerBox);
     m_window->clickFilm({4, 4});
     QTRY_VERIFY_WITH_TIMEOUT(!marker().isRunning(), 10000);
     QTRY_VERIFY2((*m_window)->messageText().contains(QStringLiteral("where you clicked")),
@@ -187,10 +187,10 @@ void AutoMarkTest::point_isFollowed_correctedOnce_isFollowedAnew_undo()
     const auto& truth = filmedPitch().truth.truth;
     const Landmark ankle{Part::Ankle, BodySide::Right, {}};
     const FrameIndex start(20);
-    session().setFrame(start);
-    session().moveMark(ankle, findMark(truth, start, ankle)->at);
+    bench().player.setFrame(start);
+    bench().marks.moveMark(ankle, findMark(truth, start, ankle)->at);
     const Marking before = stored();
-    session().selectMark(ankle);
+    bench().marks.selectMark(ankle);
     m_window->press(Qt::Key_K);
     QVERIFY(marker().isRunning());
     QTRY_VERIFY_WITH_TIMEOUT(!marker().isRunning(), 30000);
@@ -208,9 +208,9 @@ void AutoMarkTest::point_isFollowed_correctedOnce_isFollowedAnew_undo()
     QVERIFY2((*m_window)->messageText().contains(QStringLiteral("is followed on")), qPrintable((*m_window)->messageText()));
     const Marking once = stored();
 
-    session().setFrame(FrameIndex(26)); // moved by the coach, it is followed from both
+    bench().player.setFrame(FrameIndex(26)); // moved by the coach, it is followed from both
     const ImagePoint lower{findMark(once, FrameIndex(26), ankle)->at.x, findMark(once, FrameIndex(26), ankle)->at.y + 3};
-    session().moveMark(ankle, lower);
+    bench().marks.moveMark(ankle, lower);
     QVERIFY(marker().isRunning());
     QTRY_VERIFY_WITH_TIMEOUT(!marker().isRunning(), 30000);
     QCOMPARE(findMark(stored(), FrameIndex(26), ankle)->source, Source::Coach);
@@ -224,15 +224,15 @@ void AutoMarkTest::point_isFollowed_correctedOnce_isFollowedAnew_undo()
 
 void AutoMarkTest::anyPoint_oneClickOnTheFilm_isFollowed()
 {
-    session().setTool(app::Tool::Point);
-    m_window->clickFilm(findMark(filmedPitch().truth.truth, session().frame(), {Part::Toe, BodySide::Right, {}})->at);
-    QCOMPARE(session().tool(), app::Tool::Look);
+    bench().tools.setTool(app::Tool::Point);
+    m_window->clickFilm(findMark(filmedPitch().truth.truth, bench().player.frame(), {Part::Toe, BodySide::Right, {}})->at);
+    QCOMPARE(bench().tools.tool(), app::Tool::Look);
     QVERIFY(marker().isRunning());
     QTRY_VERIFY_WITH_TIMEOUT(!marker().isRunning(), 30000);
     const Landmark point{Part::Reference, BodySide::None, "point1"};
-    QCOMPARE(session().selectedMark(), std::optional(point));
-    QCOMPARE(findMark(stored(), session().frame(), point)->source, Source::Coach);
-    QVERIFY(findMark(stored(), FrameIndex(session().frame().value + 1), point));
+    QCOMPARE(bench().marks.selectedMark(), std::optional(point));
+    QCOMPARE(findMark(stored(), bench().player.frame(), point)->source, Source::Coach);
+    QVERIFY(findMark(stored(), FrameIndex(bench().player.frame().value + 1), point));
 }
 
 void AutoMarkTest::follow_nothingMarkedByHand_saysWhatToDo()
@@ -246,7 +246,7 @@ void AutoMarkTest::follow_nothingMarkedByHand_saysWhatToDo()
 
 void AutoMarkTest::wrongView_isAskedAbout_notChanged()
 {
-    session().setView(View::SideBack); // the film shows the chest
+    bench().scene.setView(View::SideBack); // the film shows the chest
     const Scene before = stored().scene;
     QTest::mouseClick(button(), Qt::LeftButton);
     QTRY_VERIFY_WITH_TIMEOUT(!marker().isRunning(), 120000);
@@ -259,8 +259,8 @@ void AutoMarkTest::wrongView_isAskedAbout_notChanged()
 
 void AutoMarkTest::fromAbove_saysThatItSeesBadly_takesNoScale()
 {
-    session().setView(View::Overhead);
-    store::Clip clip = session().clip();
+    bench().scene.setView(View::Overhead);
+    store::Clip clip = bench().context.clip();
     clip.scene.scale.reset();
     (*m_window)->workspace().edit(
         QStringLiteral("no scale"), [=](store::Library& l) { return l.save(clip); },
@@ -303,18 +303,18 @@ void AutoMarkTest::leastSure_comesFirst_thenTheNext()
         FrameIndex(0), FrameIndex(99), {}, {{strike, Event{strike, FramePosition(40.2), 1, Source::Network}}}, {}, {}};
     work.marks = {{FrameIndex(40), knee, {100, 100}, 3, Source::Network, true},
                   {FrameIndex(40), ankle, {100, 150}, 9, Source::Network, true}};
-    const auto clip = session().clip().id;
-    const auto repetition = session().repetition().id;
+    const auto clip = bench().context.clip().id;
+    const auto repetition = bench().context.repetition().id;
     (*m_window)->workspace().edit(
-        QStringLiteral("work"), [=](store::Library& l) { return l.setProgramWork(clip, repetition, work); },
+        QStringLiteral("work"), [=](store::Library& l) { return l.marks().setProgramWork(clip, repetition, work); },
         [](store::Library&) -> Expected<void> { return {}; });
     m_window->press(Qt::Key_W);
-    QCOMPARE(session().frame(), FrameIndex(40));
-    QCOMPARE(session().selectedMark(), std::optional(ankle));
+    QCOMPARE(bench().player.frame(), FrameIndex(40));
+    QCOMPARE(bench().marks.selectedMark(), std::optional(ankle));
     QVERIFY2((*m_window)->messageText().contains(QStringLiteral("9 pixels")), qPrintable((*m_window)->messageText()));
-    session().moveMark(ankle, {101, 151}); // the coach's now
+    bench().marks.moveMark(ankle, {101, 151}); // the coach's now
     m_window->press(Qt::Key_W);
-    QCOMPARE(session().selectedMark(), std::optional(knee));
+    QCOMPARE(bench().marks.selectedMark(), std::optional(knee));
     m_window->press(Qt::Key_W);
     QVERIFY((*m_window)->messageText().contains(QStringLiteral("looked at every")));
 }
@@ -338,18 +338,18 @@ void AutoMarkTest::twoRepetitions_areSeen_splitInTwo_undo()
     QVERIFY(split->isVisible() && split->text().contains(QStringLiteral("2 repetitions")));
     QVERIFY(stored().events.empty()); // of which repetition would they be?
     // what the coach places before the split stays, in the repetition that it is in or nearest to
-    const std::string first = session().pack()->keyPositions.front().id, second = session().pack()->keyPositions[1].id;
-    session().moveKeyPosition(first, FrameIndex(0));
-    session().moveKeyPosition(second, FrameIndex(frames - 40));
+    const std::string first = bench().context.pack()->keyPositions.front().id, second = bench().context.pack()->keyPositions[1].id;
+    bench().positions.move(first, FrameIndex(0));
+    bench().positions.move(second, FrameIndex(frames - 40));
     const Marking unsplit = stored();
     split->trigger();
-    QCOMPARE(session().repetitions().size(), std::size_t{2});
-    const Marking early = *(*m_window)->workspace().library().marking(session().repetitions().front().id),
-                  late = *(*m_window)->workspace().library().marking(session().repetitions().back().id);
+    QCOMPARE(bench().context.repetitions().size(), std::size_t{2});
+    const Marking early = *(*m_window)->workspace().library().marking(bench().context.repetitions().front().id),
+                  late = *(*m_window)->workspace().library().marking(bench().context.repetitions().back().id);
     QCOMPARE(*findEvent(early, first), *findEvent(unsplit, first));
     QCOMPARE(*findEvent(late, second), *findEvent(unsplit, second));
     QVERIFY(findEvent(early, second) && findEvent(early, second)->source == Source::Network);
-    for (const auto& r : session().repetitions()) {
+    for (const auto& r : bench().context.repetitions()) {
         const Marking m = *(*m_window)->workspace().library().marking(r.id);
         QVERIFY2(m.events.size() >= 3, qPrintable(QString::number(m.events.size())));
         for (const auto& e : m.events)
@@ -357,12 +357,12 @@ void AutoMarkTest::twoRepetitions_areSeen_splitInTwo_undo()
                     (e.frame.value >= static_cast<double>(r.first.value) && e.frame.value <= static_cast<double>(r.last.value)));
     }
     QVERIFY(!split->isVisible());
-    const auto ids = session().repetitions();
+    const auto ids = bench().context.repetitions();
     (*m_window)->workspace().undoStack().undo();
-    QCOMPARE(session().repetitions().size(), std::size_t{1});
+    QCOMPARE(bench().context.repetitions().size(), std::size_t{1});
     QVERIFY(stored() == unsplit);
     (*m_window)->workspace().undoStack().redo();
-    QVERIFY(session().repetitions() == ids);
+    QVERIFY(bench().context.repetitions() == ids);
 }
 
 KESTREL_TEST(AutoMarkTest)

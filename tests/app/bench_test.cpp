@@ -1,9 +1,9 @@
 #include "support/runner.h"
 #include "window_fixture.h"
 
-#include "app/gauge.h"
-#include "app/mark_guide.h"
-#include "app/theme.h"
+#include "app/bench/gauge.h"
+#include "app/bench/mark_guide.h"
+#include "app/shell/theme.h"
 
 #include <QComboBox>
 #include <QDoubleSpinBox>
@@ -58,7 +58,7 @@ private slots:
 
 private:
     Window& window() { return *m_window; }
-    app::BenchSession& session() { return m_window->session(); }
+    app::Bench& bench() { return m_window->bench(); }
     Marking stored() { return *(*m_window)->workspace().library().marking(m_clip); }
     std::int64_t truthFrame(const char* id) { return std::llround(findEvent(filmedPitch().truth.truth, id)->frame.value); }
     /// Everything placed and marked as the truth has it.
@@ -90,7 +90,7 @@ void BenchTest::markAll()
     }
     const auto clip = m_clip;
     QVERIFY(window()->workspace().edit(
-        QStringLiteral("mark"), [m, clip](store::Library& l) { return l.addMarking(clip, m); },
+        QStringLiteral("mark"), [m, clip](store::Library& l) { return l.marks().addMarking(clip, m); },
         [](store::Library&) { return Expected<void>{}; }));
 }
 
@@ -99,16 +99,16 @@ void BenchTest::arrows_stepFramesAndStayInside()
     window().press(Qt::Key_Right);
     window().press(Qt::Key_Right);
     window().press(Qt::Key_Left);
-    QCOMPARE(session().frame().value, std::int64_t{1});
+    QCOMPARE(bench().player.frame().value, std::int64_t{1});
     window().press(Qt::Key_Right, Qt::ShiftModifier);
-    QCOMPARE(session().frame().value, std::int64_t{11});
+    QCOMPARE(bench().player.frame().value, std::int64_t{11});
     window().press(Qt::Key_End);
-    QCOMPARE(session().frame().value, session().frames() - 1);
+    QCOMPARE(bench().player.frame().value, bench().player.frames() - 1);
     window().press(Qt::Key_Right);
-    QCOMPARE(session().frame().value, session().frames() - 1);
+    QCOMPARE(bench().player.frame().value, bench().player.frames() - 1);
     window().press(Qt::Key_Home);
     window().press(Qt::Key_Left);
-    QCOMPARE(session().frame().value, std::int64_t{0});
+    QCOMPARE(bench().player.frame().value, std::int64_t{0});
 }
 
 void BenchTest::message_goesWithItsView()
@@ -129,77 +129,77 @@ void BenchTest::downAndUp_goToKeyPositions()
     window().press(Qt::Key_Down);
     QVERIFY2(window()->messageText().contains(QStringLiteral("No key position")), qPrintable(window()->messageText()));
     markAll();
-    session().setFrame(FrameIndex(0));
+    bench().player.setFrame(FrameIndex(0));
     window().press(Qt::Key_Down);
-    QCOMPARE(session().frame().value, truthFrame("set"));
+    QCOMPARE(bench().player.frame().value, truthFrame("set"));
     window().press(Qt::Key_Down);
-    QCOMPARE(session().frame().value, truthFrame("lift"));
+    QCOMPARE(bench().player.frame().value, truthFrame("lift"));
     window().press(Qt::Key_Up);
-    QCOMPARE(session().frame().value, truthFrame("set"));
+    QCOMPARE(bench().player.frame().value, truthFrame("set"));
     QCOMPARE(window().find<QLabel>(QStringLiteral("where"))->text(), QStringLiteral("Set"));
 }
 
 void BenchTest::play_atTrueSpeed_keepsRealTime()
 {
-    session().setSpeed(1);
+    bench().player.setSpeed(1);
     QElapsedTimer time;
     time.start();
     window().press(Qt::Key_Space);
-    QVERIFY(session().isPlaying());
+    QVERIFY(bench().player.isPlaying());
     // however late pictures come on a busy machine, each is the one whose time it is when it is asked for
     double worst = 0;
-    connect(&session(), &app::BenchSession::frameChanged, this, [&] {
+    connect(&bench().player, &app::FilmPlayer::frameChanged, this, [&] {
         const double wall = static_cast<double>(time.nsecsElapsed()) * 1e-9;
-        worst = std::max(worst, std::abs(wall - session().clock().timeOf(session().frame())->seconds));
+        worst = std::max(worst, std::abs(wall - bench().player.clock().timeOf(bench().player.frame())->seconds));
     });
     QTest::qWait(900);
-    disconnect(&session(), nullptr, this, nullptr);
+    disconnect(&bench().player, nullptr, this, nullptr);
     window().press(Qt::Key_Space);
-    QVERIFY(!session().isPlaying());
-    QVERIFY(session().frame().value > 0);
+    QVERIFY(!bench().player.isPlaying());
+    QVERIFY(bench().player.frame().value > 0);
     QVERIFY2(worst < 0.25, qPrintable(QString::number(worst))); // a machine may stand still between two instructions
 }
 
 void BenchTest::play_loop_staysInside()
 {
     markAll();
-    session().goTo("strike");
-    session().step(1);
-    session().toggleLoop();
-    QVERIFY(session().loop());
-    QCOMPARE(session().loop()->first.value, truthFrame("strike"));
-    QCOMPARE(session().loop()->last.value, truthFrame("layback"));
-    session().setSpeed(0.25);
+    bench().positions.goTo("strike");
+    bench().player.step(1);
+    bench().positions.toggleLoop();
+    QVERIFY(bench().player.loop());
+    QCOMPARE(bench().player.loop()->first.value, truthFrame("strike"));
+    QCOMPARE(bench().player.loop()->last.value, truthFrame("layback"));
+    bench().player.setSpeed(0.25);
     bool outside = false;
-    connect(&session(), &app::BenchSession::frameChanged, this,
-            [&] { outside |= session().frame() < session().loop()->first || session().frame() > session().loop()->last; });
+    connect(&bench().player, &app::FilmPlayer::frameChanged, this,
+            [&] { outside |= bench().player.frame() < bench().player.loop()->first || bench().player.frame() > bench().player.loop()->last; });
     window().press(Qt::Key_Space);
     QTest::qWait(900);
-    QVERIFY(session().isPlaying());
+    QVERIFY(bench().player.isPlaying());
     QVERIFY(!outside);
-    disconnect(&session(), nullptr, this, nullptr);
+    disconnect(&bench().player, nullptr, this, nullptr);
     window().press(Qt::Key_Space);
     window().press(Qt::Key_L);
-    QVERIFY(!session().loop());
+    QVERIFY(!bench().player.loop());
 }
 
 void BenchTest::speed_bracketsChangeIt()
 {
-    session().setSpeed(1);
+    bench().player.setSpeed(1);
     window().press(Qt::Key_BracketLeft);
-    QCOMPARE(session().speed(), 0.5);
+    QCOMPARE(bench().player.speed(), 0.5);
     for (int i = 0; i < 9; ++i)
         window().press(Qt::Key_BracketLeft);
-    QCOMPARE(session().speed(), 0.0625);
+    QCOMPARE(bench().player.speed(), 0.0625);
     window().press(Qt::Key_BracketRight);
-    QCOMPARE(session().speed(), 0.125);
+    QCOMPARE(bench().player.speed(), 0.125);
 }
 
 void BenchTest::keyPosition_placedTwice_moves_undoBrings()
 {
-    session().setFrame(FrameIndex(30));
+    bench().player.setFrame(FrameIndex(30));
     window().press(Qt::Key_1);
-    session().setFrame(FrameIndex(34));
+    bench().player.setFrame(FrameIndex(34));
     window().press(Qt::Key_1);
     QCOMPARE(stored().events.size(), std::size_t{1});
     QCOMPARE(findEvent(stored(), "set")->frame.value, 34.0);
@@ -219,21 +219,21 @@ void BenchTest::ribbon_pressScrubs_flagDragMoves_menuRemoves()
     QCOMPARE(axis, 0); // no flag yet
     const QPoint middle(ribbon->width() / 2, ribbon->height() - 46);
     QTest::mouseClick(ribbon, Qt::LeftButton, {}, middle);
-    QVERIFY(std::abs(session().frame().value - session().frames() / 2) < 5);
+    QVERIFY(std::abs(bench().player.frame().value - bench().player.frames() / 2) < 5);
 
-    session().setFrame(FrameIndex(100));
+    bench().player.setFrame(FrameIndex(100));
     window().press(Qt::Key_5); // strike
     const QPoint flag = ribbon->flagOf("strike").toPoint();
     const QPoint to(static_cast<int>(ribbon->xOf(FramePosition(160.0))), flag.y());
     QTest::mousePress(ribbon, Qt::LeftButton, {}, flag);
     QTest::mouseMove(ribbon, (flag + to) / 2);
     QTest::mouseMove(ribbon, to);
-    QVERIFY(std::abs(session().frame().value - 160) <= 1); // the film follows the flag
+    QVERIFY(std::abs(bench().player.frame().value - 160) <= 1); // the film follows the flag
     QTest::mouseRelease(ribbon, Qt::LeftButton, {}, to);
     QVERIFY(std::abs(findEvent(stored(), "strike")->frame.value - 160) <= 1);
-    session().setFrame(FrameIndex(0));
+    bench().player.setFrame(FrameIndex(0));
     QTest::mouseClick(ribbon, Qt::LeftButton, {}, ribbon->flagOf("strike").toPoint());
-    QVERIFY(std::abs(session().frame().value - 160) <= 1); // a press on the flag stands there
+    QVERIFY(std::abs(bench().player.frame().value - 160) <= 1); // a press on the flag stands there
 
     QContextMenuEvent menuEvent(QContextMenuEvent::Mouse, ribbon->flagOf("strike").toPoint(),
                                 ribbon->mapToGlobal(ribbon->flagOf("strike").toPoint()));
@@ -248,19 +248,19 @@ void BenchTest::ribbon_pressScrubs_flagDragMoves_menuRemoves()
 void BenchTest::ribbon_flagsStandAtRealTime()
 {
     auto* ribbon = window().find<app::RibbonView>();
-    const double a = ribbon->xOf(FramePosition(0.0)), b = ribbon->xOf(FramePosition(static_cast<double>(session().frames() - 1)));
-    const double half = ribbon->xOf(FramePosition(static_cast<double>(session().frames() - 1) / 2));
+    const double a = ribbon->xOf(FramePosition(0.0)), b = ribbon->xOf(FramePosition(static_cast<double>(bench().player.frames() - 1)));
+    const double half = ribbon->xOf(FramePosition(static_cast<double>(bench().player.frames() - 1) / 2));
     QVERIFY(std::abs(half - (a + b) / 2) < 1);
-    for (const std::int64_t f : {std::int64_t{0}, std::int64_t{17}, std::int64_t{200}, session().frames() - 1})
+    for (const std::int64_t f : {std::int64_t{0}, std::int64_t{17}, std::int64_t{200}, bench().player.frames() - 1})
         QVERIFY(std::abs(ribbon->frameAtX(ribbon->xOf(FramePosition(static_cast<double>(f)))).value - f) <= 1);
 }
 
 void BenchTest::mark_clickDragNudgeDelete_undo()
 {
-    session().setFrame(FrameIndex(50));
+    bench().player.setFrame(FrameIndex(50));
     window().press(Qt::Key_4); // drive
     window().press(Qt::Key_M);
-    const auto landmark = session().nextLandmark();
+    const auto landmark = bench().marks.nextLandmark();
     QVERIFY(landmark);
     window().clickFilm({200, 150});
     const auto at = [&] { return findMark(stored(), FrameIndex(50), *landmark)->at; };
@@ -268,7 +268,7 @@ void BenchTest::mark_clickDragNudgeDelete_undo()
     window().press(Qt::Key_M);                           // look again: a press near a mark takes it
     window().dragFilm(at(), {260, 180});
     QVERIFY(std::hypot(at().x - 260, at().y - 180) < 1);
-    QCOMPARE(session().selectedMark(), landmark);
+    QCOMPARE(bench().marks.selectedMark(), landmark);
     const ImagePoint before = at();
     window().press(Qt::Key_Right);
     window().press(Qt::Key_Up);
@@ -276,7 +276,7 @@ void BenchTest::mark_clickDragNudgeDelete_undo()
     QVERIFY(std::abs(at().x - before.x - 1) < 1e-9 && std::abs(at().y - before.y + 2) < 1e-9);
     window().press(Qt::Key_Left, Qt::ShiftModifier);
     QVERIFY(std::abs(at().x - before.x - 0.75) < 1e-9);
-    QCOMPARE(session().frame().value, std::int64_t{50}); // arrows nudged, they did not step
+    QCOMPARE(bench().player.frame().value, std::int64_t{50}); // arrows nudged, they did not step
     window().press(Qt::Key_Delete);
     QVERIFY(!findMark(stored(), FrameIndex(50), *landmark));
     window()->workspace().undoStack().undo();
@@ -288,7 +288,7 @@ void BenchTest::everyPoint_hasANameThatACoachWouldSay()
     for (int n = 0; n <= static_cast<int>(Part::Ball); ++n) {
         const auto part = static_cast<Part>(n);
         const Landmark landmark{part, isPaired(part) ? BodySide::Left : BodySide::None, {}};
-        const QString name = app::plainName(landmark, Hand::Right, session().pack());
+        const QString name = app::plainName(landmark, Hand::Right, bench().context.pack());
         QVERIFY2(!name.isEmpty() && !name.contains(QLatin1Char('.')), qPrintable(name)); // "implement.tip" is a file's word
     }
 }
@@ -305,49 +305,49 @@ void BenchTest::kindOfAnotherSkill_isReadWhole()
 
 void BenchTest::mark_guide_asksInOrder_skips_goesOn()
 {
-    session().setFrame(FrameIndex(50));
+    bench().player.setFrame(FrameIndex(50));
     window().press(Qt::Key_4);
-    session().setFrame(FrameIndex(70));
+    bench().player.setFrame(FrameIndex(70));
     window().press(Qt::Key_5);
-    session().goTo("drive");
+    bench().positions.goTo("drive");
     window().press(Qt::Key_M);
     auto* guide = window().find<app::MarkGuide>();
     QVERIFY(guide->isVisible());
-    const auto first = session().nextLandmark();
+    const auto first = bench().marks.nextLandmark();
     QVERIFY(guide->findChild<QLabel*>(QStringLiteral("nextPoint"))
                 ->text()
-                .contains(app::plainName(*first, Hand::Right, session().pack())));
+                .contains(app::plainName(*first, Hand::Right, bench().context.pack())));
     window().press(Qt::Key_X);
-    QVERIFY(session().nextLandmark() != first);
-    const auto asked = session().guideCount().second;
+    QVERIFY(bench().marks.nextLandmark() != first);
+    const auto asked = bench().marks.guideCount().second;
     for (int i = 0; i < asked - 1; ++i)
         window().clickFilm({100.0 + i * 30, 100});
-    QCOMPARE(session().frame().value, std::int64_t{70}); // everything asked for is done: on to the strike
-    QVERIFY(session().nextLandmark());
+    QCOMPARE(bench().player.frame().value, std::int64_t{70}); // everything asked for is done: on to the strike
+    QVERIFY(bench().marks.nextLandmark());
     QCOMPARE(static_cast<int>(stored().marks.size()), asked - 1);
 }
 
 void BenchTest::mark_pointsOnTopOfEachOther_canBeMarked()
 {
-    session().setFrame(FrameIndex(50));
+    bench().player.setFrame(FrameIndex(50));
     window().press(Qt::Key_4);
     window().press(Qt::Key_M);
-    const auto first = *session().nextLandmark();
+    const auto first = *bench().marks.nextLandmark();
     window().clickFilm({200, 150});
-    const auto second = *session().nextLandmark();
+    const auto second = *bench().marks.nextLandmark();
     window().clickFilm({201, 150}); // one leg before the other
     QVERIFY(findMark(stored(), FrameIndex(50), first) && findMark(stored(), FrameIndex(50), second));
 }
 
 void BenchTest::mark_wholeBody_asksForMore()
 {
-    session().setFrame(FrameIndex(50));
+    bench().player.setFrame(FrameIndex(50));
     window().press(Qt::Key_4);
     window().press(Qt::Key_M);
-    const int few = session().guideCount().second;
-    session().setExtent(MarkExtent::WholeBody);
-    QVERIFY(session().guideCount().second > few);
-    QVERIFY(session().guideCount().second >= 15);
+    const int few = bench().marks.guideCount().second;
+    bench().marks.setExtent(MarkExtent::WholeBody);
+    QVERIFY(bench().marks.guideCount().second > few);
+    QVERIFY(bench().marks.guideCount().second >= 15);
 }
 
 void BenchTest::lines_upAndTarget_areStored()
@@ -356,7 +356,7 @@ void BenchTest::lines_upAndTarget_areStored()
     window().dragFilm({300, 300}, {330, 100});
     const ImageVector up = stored().scene.up;
     QVERIFY(std::abs(std::atan2(up.x, -up.y) - std::atan2(30, 200)) < 0.01);
-    QCOMPARE(session().tool(), app::Tool::Look);
+    QCOMPARE(bench().tools.tool(), app::Tool::Look);
     window().press(Qt::Key_T);
     window().dragFilm({400, 200}, {150, 210});
     QCOMPARE(stored().scene.target, TargetDirection::Left);
@@ -366,7 +366,7 @@ void BenchTest::lines_upAndTarget_areStored()
     window().press(Qt::Key_T);
     window().dragFilm({300, 300}, {303, 301}); // a slip: nothing happens, the tool stays
     QCOMPARE(stored().scene.target, TargetDirection::Away);
-    QCOMPARE(session().tool(), app::Tool::TargetLine);
+    QCOMPARE(bench().tools.tool(), app::Tool::TargetLine);
     for (int i = 0; i < 3; ++i)
         window()->workspace().undoStack().undo();
     QVERIFY(stored().scene == filmedPitch().truth.truth.scene);
@@ -375,29 +375,29 @@ void BenchTest::lines_upAndTarget_areStored()
 void BenchTest::farPicture_notYetThere_showsTheMarksOfTheOneThatIs()
 {
     const Landmark nose{Part::Nose, BodySide::None, {}};
-    QTRY_COMPARE(session().pictured(), session().frame());
-    const FrameIndex near = session().frame(), far(150);
-    session().moveMark(nose, {100, 100});
-    session().setFrame(far); // its picture comes in a later turn of the event loop
-    session().moveMark(nose, {300, 200});
-    QCOMPARE(session().pictured(), near);
-    QCOMPARE(session().marksOn(session().pictured()).front().at, (ImagePoint{100, 100}));
-    QTRY_COMPARE(session().pictured(), far);
-    QCOMPARE(session().marksOn(session().pictured()).front().at, (ImagePoint{300, 200}));
+    QTRY_COMPARE(bench().player.pictured(), bench().player.frame());
+    const FrameIndex near = bench().player.frame(), far(150);
+    bench().marks.moveMark(nose, {100, 100});
+    bench().player.setFrame(far); // its picture comes in a later turn of the event loop
+    bench().marks.moveMark(nose, {300, 200});
+    QCOMPARE(bench().player.pictured(), near);
+    QCOMPARE(bench().marks.marksOn(bench().player.pictured()).front().at, (ImagePoint{100, 100}));
+    QTRY_COMPARE(bench().player.pictured(), far);
+    QCOMPARE(bench().marks.marksOn(bench().player.pictured()).front().at, (ImagePoint{300, 200}));
 }
 
 void BenchTest::zoom_keepsThePointUnderTheCursor_marksStayExact()
 {
-    auto* film = window()->bench()->film();
+    auto* film = window()->benchView()->film();
     const QPointF cursor(200, 120);
     const QPointF before = film->toWidget().inverted().map(cursor);
     film->zoomBy(4, cursor);
     const QPointF after = film->toWidget().inverted().map(cursor);
     QVERIFY(std::hypot(before.x() - after.x(), before.y() - after.y()) < 1e-6);
-    session().setFrame(FrameIndex(50));
+    bench().player.setFrame(FrameIndex(50));
     window().press(Qt::Key_4);
     window().press(Qt::Key_M);
-    const auto landmark = *session().nextLandmark();
+    const auto landmark = *bench().marks.nextLandmark();
     window().clickFilm({before.x() + 3, before.y() + 2});
     const ImagePoint at = findMark(stored(), FrameIndex(50), landmark)->at;
     QVERIFY(std::hypot(at.x - before.x() - 3, at.y - before.y() - 2) <
@@ -412,11 +412,11 @@ void BenchTest::zoom_keepsThePointUnderTheCursor_marksStayExact()
 void BenchTest::rates_slowMotion_changeTheTimes()
 {
     markAll();
-    const double before = *session().review().findReading("break_timing")->value;
-    session().setRates({480, 120});
+    const double before = *bench().review.review().findReading("break_timing")->value;
+    bench().scene.setRates({480, 120});
     QCOMPARE(stored().clock.capture, 480.0);
-    QVERIFY(std::abs(*session().review().findReading("break_timing")->value - before / 4) < 0.5);
-    session().goTo("release");
+    QVERIFY(std::abs(*bench().review.review().findReading("break_timing")->value - before / 4) < 0.5);
+    bench().positions.goTo("release");
     QVERIFY2(window().find<QLabel>(QStringLiteral("time"))->text().contains(QStringLiteral("0.03")),
              qPrintable(window().find<QLabel>(QStringLiteral("time"))->text()));
     window()->workspace().undoStack().undo();
@@ -426,39 +426,39 @@ void BenchTest::rates_slowMotion_changeTheTimes()
 void BenchTest::view_changesWhatCanBeRead()
 {
     markAll();
-    QCOMPARE(session().review().findReading("landing_line")->verdict, Verdict::NotFromThisView);
-    QVERIFY(session().review().findReading("stride_length")->value);
-    session().setView(View::Rear);
+    QCOMPARE(bench().review.review().findReading("landing_line")->verdict, Verdict::NotFromThisView);
+    QVERIFY(bench().review.review().findReading("stride_length")->value);
+    bench().scene.setView(View::Rear);
     QCOMPARE(stored().scene.target, TargetDirection::Away);
-    QVERIFY(session().review().findReading("landing_line")->verdict != Verdict::NotFromThisView);
-    QCOMPARE(session().review().findReading("stride_length")->verdict, Verdict::NotFromThisView);
+    QVERIFY(bench().review.review().findReading("landing_line")->verdict != Verdict::NotFromThisView);
+    QCOMPARE(bench().review.review().findReading("stride_length")->verdict, Verdict::NotFromThisView);
 }
 
 void BenchTest::gauge_pressDrawsOnTheFilm_pressAgainClears()
 {
     markAll();
-    session().goTo("strike");
-    QTRY_COMPARE(session().pictured(), session().frame());
-    const QImage before = window()->bench()->film()->grab().toImage();
+    bench().positions.goTo("strike");
+    QTRY_COMPARE(bench().player.pictured(), bench().player.frame());
+    const QImage before = window()->benchView()->film()->grab().toImage();
     auto* gauge = window().find<app::Gauge>(QStringLiteral("lead_knee_strike"));
     QVERIFY(gauge);
     QTest::mouseClick(gauge, Qt::LeftButton);
-    QVERIFY(session().shownReading());
-    QCOMPARE(session().shownReading()->measure, std::string("lead_knee_strike"));
-    QVERIFY(window()->bench()->film()->grab().toImage() != before);
+    QVERIFY(bench().review.shownReading());
+    QCOMPARE(bench().review.shownReading()->measure, std::string("lead_knee_strike"));
+    QVERIFY(window()->benchView()->film()->grab().toImage() != before);
     QTest::mouseClick(window().find<app::Gauge>(QStringLiteral("lead_knee_strike")), Qt::LeftButton);
-    QVERIFY(!session().shownReading());
+    QVERIFY(!bench().review.shownReading());
     // a reading of another key position takes the coach there
-    session().selectReading("trunk_lean_release");
-    QCOMPARE(session().frame().value, truthFrame("release"));
+    bench().review.selectReading("trunk_lean_release");
+    QCOMPARE(bench().player.frame().value, truthFrame("release"));
 }
 
 void BenchTest::readout_saysWhatToDoNext()
 {
     const auto next = [&] { return window().find<QLabel>(QStringLiteral("nextStep"))->text(); };
     QVERIFY2(next().contains(QStringLiteral("press 1")), qPrintable(next()));
-    store::Clip c = *window()->workspace().library().clip(m_clip);
-    session().setFrame(FrameIndex(30));
+    store::Clip c = *window()->workspace().library().clips().find(m_clip);
+    bench().player.setFrame(FrameIndex(30));
     window().press(Qt::Key_1);
     QTRY_VERIFY2(next().contains(QStringLiteral("Mark (M)")), qPrintable(next()));
     c.scene.scale.reset();
@@ -476,37 +476,37 @@ void BenchTest::knownLengths_areThePacksFirst()
     QVERIFY(known);
     QVERIFY2(known->itemText(0).startsWith(QStringLiteral("pitcher's plate 0.61")), qPrintable(known->itemText(0)));
     QVERIFY(known->findText(QStringLiteral("athlete's height"), Qt::MatchStartsWith) > 0);
-    QCOMPARE(session().knownLength(), known->itemData(0).toDouble());
+    QCOMPARE(bench().scene.knownLength(), known->itemData(0).toDouble());
 }
 
 void BenchTest::oneThing_showIt_goesThere()
 {
     markAll();
-    session().setFrame(FrameIndex(0));
-    QVERIFY(session().review().oneThing);
+    bench().player.setFrame(FrameIndex(0));
+    QVERIFY(bench().review.review().oneThing);
     for (auto* b : window()->findChildren<QToolButton*>())
         if (b->text() == QStringLiteral("show it"))
             QTest::mouseClick(b, Qt::LeftButton);
-    QVERIFY(session().shownReading());
+    QVERIFY(bench().review.shownReading());
 }
 
 void BenchTest::oneThing_notYetTaught_isNext_canBeTakenBack()
 {
     markAll();
-    QVERIFY(session().review().oneThing);
-    const std::string fault = session().review().oneThing->fault;
+    QVERIFY(bench().review.review().oneThing);
+    const std::string fault = bench().review.review().oneThing->fault;
     QTest::mouseClick(window().find<QToolButton>(QStringLiteral("notYetTaught")), Qt::LeftButton);
-    QVERIFY(!session().review().oneThing || session().review().oneThing->fault != fault);
-    QCOMPARE(session().review().next, (std::vector<std::string>{fault}));
-    QVERIFY(session().athlete().notYetTaught.count({"overhand-pitch", fault}));
+    QVERIFY(!bench().review.review().oneThing || bench().review.review().oneThing->fault != fault);
+    QCOMPARE(bench().review.review().next, (std::vector<std::string>{fault}));
+    QVERIFY(bench().context.athlete().notYetTaught.count({"overhand-pitch", fault}));
     auto* next = window().find<QLabel>(QStringLiteral("next"));
     QTRY_VERIFY(next->isVisible());
     QVERIFY(next->text().contains(QStringLiteral("taught now")));
     emit next->linkActivated(QString::fromStdString(fault));
-    QCOMPARE(session().review().oneThing->fault, fault);
+    QCOMPARE(bench().review.review().oneThing->fault, fault);
     QTRY_VERIFY(!next->isVisible());
     window()->workspace().undoStack().undo();
-    QCOMPARE(session().review().next, (std::vector<std::string>{fault}));
+    QCOMPARE(bench().review.review().next, (std::vector<std::string>{fault}));
 }
 
 void BenchTest::missingFilm_saysSo_isFoundByContent()
@@ -515,20 +515,20 @@ void BenchTest::missingFilm_saysSo_isFoundByContent()
     const QString gone = window().folder() + QStringLiteral("/gone.mp4"),
                   moved = elsewhere.filePath(QStringLiteral("renamed.mp4"));
     QVERIFY(QFile::copy(filmedPitch().file, moved));
-    store::Clip c = *window()->workspace().library().clip(m_clip);
+    store::Clip c = *window()->workspace().library().clips().find(m_clip);
     c.file = gone.toStdString();
     {
         auto l = store::Library::open(window().folder().toStdString());
         QVERIFY(l->save(c));
     }
     window()->openClip(m_clip);
-    QTRY_VERIFY(session().filmError());
-    QVERIFY(session().filmError()->text().find("gone.mp4") != std::string::npos);
+    QTRY_VERIFY(bench().player.error());
+    QVERIFY(bench().player.error()->text().find("gone.mp4") != std::string::npos);
     markAll(); // marks can be read without the film
-    QVERIFY(session().review().oneThing);
-    session().relocateFilm(elsewhere.path());
-    QTRY_VERIFY_WITH_TIMEOUT(session().hasFilm() && !session().filmError(), 10000);
-    QCOMPARE(window()->workspace().library().clip(m_clip)->file, moved.toStdString());
+    QVERIFY(bench().review.review().oneThing);
+    bench().film.relocate(elsewhere.path());
+    QTRY_VERIFY_WITH_TIMEOUT(bench().player.isOpen() && !bench().player.error(), 10000);
+    QCOMPARE(window()->workspace().library().clips().find(m_clip)->file, moved.toStdString());
     QVERIFY(!stored().marks.empty());
 }
 
@@ -537,15 +537,15 @@ void BenchTest::truncatedFilm_saysSo()
     const std::string whole = contentOf(filmedPitch().file.toStdString());
     const QString cut = window().folder() + QStringLiteral("/cut.mp4");
     writeFile(cut.toStdString(), whole.substr(0, whole.size() / 3));
-    store::Clip c = *window()->workspace().library().clip(m_clip);
+    store::Clip c = *window()->workspace().library().clips().find(m_clip);
     c.file = cut.toStdString();
     {
         auto l = store::Library::open(window().folder().toStdString());
         QVERIFY(l->save(c));
     }
     window()->openClip(m_clip);
-    QTRY_VERIFY(session().filmError() || !session().filmWarnings().empty());
-    const std::string said = session().filmError() ? session().filmError()->text() : session().filmWarnings().front();
+    QTRY_VERIFY(bench().player.error() || !bench().player.warnings().empty());
+    const std::string said = bench().player.error() ? bench().player.error()->text() : bench().player.warnings().front();
     QVERIFY2(said.size() > 20, said.c_str());
 }
 
@@ -564,7 +564,7 @@ void BenchTest::damagedPicture_saysSo_itsNeighboursStay()
                       65536u * static_cast<unsigned char>(bytes[at + 6]);
     bytes.replace(at + 8, size, size, '\0');
     writeFile(file, bytes);
-    store::Clip c = *window()->workspace().library().clip(m_clip);
+    store::Clip c = *window()->workspace().library().clips().find(m_clip);
     c.file = file;
     c.film = {{}, f.width, f.height, f.frames};
     {
@@ -572,14 +572,14 @@ void BenchTest::damagedPicture_saysSo_itsNeighboursStay()
         QVERIFY(l->save(c));
     }
     QVERIFY(window().openOnBench(m_clip));
-    QSignalSpy painted(&session(), &app::BenchSession::pictureReady);
-    session().setFrame(FrameIndex(20));
-    QTRY_VERIFY(session().isPictureDamaged());
+    QSignalSpy painted(&bench().player, &app::FilmPlayer::pictureReady);
+    bench().player.setFrame(FrameIndex(20));
+    QTRY_VERIFY(bench().player.isPictureDamaged());
     QVERIFY(painted.last().at(0).value<QImage>().isNull()); // not the picture before in its place
     QVERIFY2(window()->messageText().contains(QStringLiteral("damaged")), qPrintable(window()->messageText()));
-    session().step(1);
+    bench().player.step(1);
     QTRY_VERIFY(!painted.last().at(0).value<QImage>().isNull());
-    QVERIFY(!session().isPictureDamaged() && !session().filmError());
+    QVERIFY(!bench().player.isPictureDamaged() && !bench().player.error());
 }
 
 void BenchTest::ground_fourPlaces_aLineIsMeasured_undo()
@@ -596,7 +596,7 @@ void BenchTest::ground_fourPlaces_aLineIsMeasured_undo()
     QVERIFY2(window()->messageText().contains(QStringLiteral("0 are marked")), qPrintable(window()->messageText()));
     choose(QStringLiteral("Mark places"));
     for (const auto& [x, y] : {std::pair{-3.0, 6.0}, {3.0, 6.0}, {3.0, 12.0}, {-3.0, 12.0}}) {
-        QCOMPARE(session().tool(), app::Tool::GroundMark);
+        QCOMPARE(bench().tools.tool(), app::Tool::GroundMark);
         window().clickFilm(seen(x, y));
         auto* form = window().find<QFrame>(QStringLiteral("groundForm"));
         QVERIFY(form && form->isVisible());
@@ -609,12 +609,12 @@ void BenchTest::ground_fourPlaces_aLineIsMeasured_undo()
     QCOMPARE(stored().scene.ground.size(), 4U);
     choose(QStringLiteral("Measure"));
     window().dragFilm(seen(0, 7), seen(3, 11)); // 3 and 4 m: 5
-    const auto& line = session().groundLine();
+    const auto& line = bench().scene.groundLine();
     QVERIFY(line);
     QVERIFY2(std::abs(line->text.section(QLatin1Char(' '), 0, 0).toDouble() - 5) < 0.15, qPrintable(line->text));
     QVERIFY(window()->messageText().contains(QStringLiteral("what is in the air comes out too far away")));
     window().press(Qt::Key_Escape);
-    QVERIFY(!session().groundLine());
+    QVERIFY(!bench().scene.groundLine());
     window()->workspace().undoStack().undo();
     QCOMPARE(stored().scene.ground.size(), 3U);
     choose(QStringLiteral("Forget"));
@@ -626,9 +626,9 @@ void BenchTest::ground_fourPlaces_aLineIsMeasured_undo()
 void BenchTest::escape_letsGo()
 {
     window().press(Qt::Key_S);
-    QCOMPARE(session().tool(), app::Tool::ScaleLine);
+    QCOMPARE(bench().tools.tool(), app::Tool::ScaleLine);
     window().press(Qt::Key_Escape);
-    QCOMPARE(session().tool(), app::Tool::Look);
+    QCOMPARE(bench().tools.tool(), app::Tool::Look);
 }
 
 void BenchTest::darkTheme_keepsWorking()
@@ -663,17 +663,17 @@ void BenchTest::page_markingChanges_isMadeAnew()
 
 void BenchTest::everyButton_hasATooltip()
 {
-    for (auto* b : window()->bench()->findChildren<QToolButton*>())
+    for (auto* b : window()->benchView()->findChildren<QToolButton*>())
         QVERIFY2(!b->toolTip().isEmpty(), qPrintable(b->text() + b->objectName()));
 }
 
 void BenchTest::lateAnswer_isDropped()
 {
     // Many wishes at once: the last one wins, and the picture shown in the end is that of the frame stood at.
-    QSignalSpy painted(&session(), &app::BenchSession::pictureReady);
+    QSignalSpy painted(&bench().player, &app::FilmPlayer::pictureReady);
     for (int f = 0; f < 200; f += 3)
-        session().setFrame(FrameIndex(f));
-    session().setFrame(FrameIndex(37));
+        bench().player.setFrame(FrameIndex(f));
+    bench().player.setFrame(FrameIndex(37));
     QTRY_VERIFY_WITH_TIMEOUT(!painted.isEmpty(), 30000); // a busy machine takes its time
     auto film = media::Film::open(filmedPitch().file.toStdString());
     const auto expected = film->frame(FrameIndex(37), {painted.last().at(0).value<QImage>().width(), 10000});

@@ -2,10 +2,10 @@
 
 #include "window_fixture.h"
 
-#include "app/film_check_card.h"
-#include "app/film_strip.h"
-#include "app/live_view.h"
-#include "app/settings.h"
+#include "app/film/film_check_card.h"
+#include "app/bench/film_strip.h"
+#include "app/live/live_view.h"
+#include "app/shell/settings.h"
 #include "sim/radar_gun.h"
 #include "support/ffmpeg_films.h"
 
@@ -49,7 +49,7 @@ private slots:
     void settings_memory_isKeptAndUsed();
 
 private:
-    app::BenchSession& session() { return m_window->session(); }
+    app::Bench& bench() { return m_window->bench(); }
     const store::Library& library() { return (*m_window)->workspace().library(); }
     std::unique_ptr<Window> m_window;
     store::ClipId m_clip;
@@ -57,55 +57,55 @@ private:
 
 void FilmUseTest::shiftSpace_playsBackwardToTheBeginning()
 {
-    session().setFrame(FrameIndex(30));
-    session().setSpeed(0.25); // slow enough that a busy machine shows more than a few pictures
+    bench().player.setFrame(FrameIndex(30));
+    bench().player.setSpeed(0.25); // slow enough that a busy machine shows more than a few pictures
     std::vector<std::int64_t> seen;
-    connect(&session(), &app::BenchSession::frameChanged, this, [&] { seen.push_back(session().frame().value); });
+    connect(&bench().player, &app::FilmPlayer::frameChanged, this, [&] { seen.push_back(bench().player.frame().value); });
     m_window->press(Qt::Key_Space, Qt::ShiftModifier);
-    QVERIFY(session().isPlaying() && session().isBackward());
-    QTRY_VERIFY_WITH_TIMEOUT(!session().isPlaying(), 15000);
-    QCOMPARE(session().frame().value, std::int64_t{0});
+    QVERIFY(bench().player.isPlaying() && bench().player.isBackward());
+    QTRY_VERIFY_WITH_TIMEOUT(!bench().player.isPlaying(), 15000);
+    QCOMPARE(bench().player.frame().value, std::int64_t{0});
     QStringList frames;
     for (const auto f : seen)
         frames << QString::number(f);
     QVERIFY2(seen.size() > 3 && std::is_sorted(seen.rbegin(), seen.rend()), qPrintable(frames.join(QLatin1Char(' '))));
     m_window->press(Qt::Key_Space, Qt::ShiftModifier); // at the beginning: from the end
-    QTRY_VERIFY_WITH_TIMEOUT(session().frame().value > 100, 10000);
+    QTRY_VERIFY_WITH_TIMEOUT(bench().player.frame().value > 100, 10000);
     m_window->press(Qt::Key_Space, Qt::ShiftModifier);
-    QVERIFY(!session().isPlaying());
+    QVERIFY(!bench().player.isPlaying());
 }
 
 /// 120 pictures a second, shown on a window that cannot be drawn that often: what is left out is said.
 void FilmUseTest::play_faster_countsWhatItLeavesOut()
 {
-    session().setFrame(FrameIndex(0));
-    session().setSpeed(1);
+    bench().player.setFrame(FrameIndex(0));
+    bench().player.setSpeed(1);
     std::int64_t shown = 0;
-    connect(&session(), &app::BenchSession::frameChanged, this, [&] { ++shown; });
+    connect(&bench().player, &app::FilmPlayer::frameChanged, this, [&] { ++shown; });
     m_window->press(Qt::Key_Space);
-    QTRY_VERIFY_WITH_TIMEOUT(!session().isPlaying(), 30000);
-    const std::int64_t passed = session().frame().value;
-    QVERIFY(passed >= session().frames() - 2 - session().droppedPictures());
+    QTRY_VERIFY_WITH_TIMEOUT(!bench().player.isPlaying(), 30000);
+    const std::int64_t passed = bench().player.frame().value;
+    QVERIFY(passed >= bench().player.frames() - 2 - bench().player.droppedPictures());
     // every picture was either shown or counted; the first one stood there before
     QVERIFY2(
-        std::abs(shown + session().droppedPictures() - passed) <= 1,
-        qPrintable(QStringLiteral("%1 shown, %2 left out, %3 passed").arg(shown).arg(session().droppedPictures()).arg(passed)));
+        std::abs(shown + bench().player.droppedPictures() - passed) <= 1,
+        qPrintable(QStringLiteral("%1 shown, %2 left out, %3 passed").arg(shown).arg(bench().player.droppedPictures()).arg(passed)));
 }
 
 void FilmUseTest::loopMarks_areSetByKeysAndShowOnTheStrip()
 {
-    session().setFrame(FrameIndex(40));
+    bench().player.setFrame(FrameIndex(40));
     m_window->press(Qt::Key_I);
-    session().setFrame(FrameIndex(55));
+    bench().player.setFrame(FrameIndex(55));
     m_window->press(Qt::Key_O);
-    QCOMPARE(session().loop()->first.value, std::int64_t{40});
-    QCOMPARE(session().loop()->last.value, std::int64_t{55});
-    session().setSpeed(0.5);
+    QCOMPARE(bench().player.loop()->first.value, std::int64_t{40});
+    QCOMPARE(bench().player.loop()->last.value, std::int64_t{55});
+    bench().player.setSpeed(0.5);
     bool outside = false;
     int wrapped = 0;
     std::int64_t last = 55;
-    connect(&session(), &app::BenchSession::frameChanged, this, [&] {
-        const auto f = session().frame().value;
+    connect(&bench().player, &app::FilmPlayer::frameChanged, this, [&] {
+        const auto f = bench().player.frame().value;
         outside |= f < 40 || f > 55;
         wrapped += f < last;
         last = f;
@@ -115,41 +115,41 @@ void FilmUseTest::loopMarks_areSetByKeysAndShowOnTheStrip()
     m_window->press(Qt::Key_Space);
     QVERIFY(!outside);
     m_window->press(Qt::Key_L);
-    QVERIFY(!session().loop());
+    QVERIFY(!bench().player.loop());
 }
 
 void FilmUseTest::strip_fillsAndScrubs()
 {
-    auto* strip = (*m_window)->bench()->strip();
+    auto* strip = (*m_window)->benchView()->strip();
     QTRY_VERIFY_WITH_TIMEOUT(strip->picturesReady() >= 8, 20000);
     const QPoint middle(strip->width() / 2, strip->height() - 10);
     QTest::mouseClick(strip, Qt::LeftButton, {}, middle);
-    QVERIFY(std::abs(session().frame().value - session().frames() / 2) <= 1);
+    QVERIFY(std::abs(bench().player.frame().value - bench().player.frames() / 2) <= 1);
     QTest::mousePress(strip, Qt::LeftButton, {}, middle);
     QTest::mouseMove(strip, QPoint(strip->width() - 2, strip->height() - 10));
     QTest::mouseRelease(strip, Qt::LeftButton, {}, QPoint(strip->width() - 2, strip->height() - 10));
-    QVERIFY(session().frame().value >= session().frames() - 2);
+    QVERIFY(bench().player.frame().value >= bench().player.frames() - 2);
 }
 
 void FilmUseTest::indexKept_nextOpeningReadsNothing()
 {
-    const std::string hash = session().clip().contentHash;
-    QTRY_VERIFY_WITH_TIMEOUT(library().knownFilm(hash)->has_value(), 10000);
-    QCOMPARE((*library().knownFilm(hash))->index, session().filmIndex());
+    const std::string hash = bench().context.clip().contentHash;
+    QTRY_VERIFY_WITH_TIMEOUT(library().films().known(hash)->has_value(), 10000);
+    QCOMPARE((*library().films().known(hash))->index, bench().player.index());
     m_window->restart();
     bool wasRead = false; // reading a film for its index announces how far it has come
-    connect(&session(), &app::BenchSession::filmChanged, this, [&] { wasRead |= session().indexing().has_value(); });
+    connect(&bench().player, &app::FilmPlayer::filmChanged, this, [&] { wasRead |= bench().player.indexing().has_value(); });
     QVERIFY(m_window->openOnBench(m_clip));
     QVERIFY(!wasRead);
-    disconnect(&session(), nullptr, this, nullptr);
-    QCOMPARE((*library().knownFilm(hash))->index, session().filmIndex());
+    disconnect(&bench().player, nullptr, this, nullptr);
+    QCOMPARE((*library().films().known(hash))->index, bench().player.index());
 }
 
 void FilmUseTest::changedFilm_isNoticed()
 {
     const QString copy = m_window->folder() + QStringLiteral("/copy.mp4");
     QVERIFY(QFile::copy(filmedPitch().file, copy));
-    store::Clip clip = session().clip();
+    store::Clip clip = bench().context.clip();
     clip.id = {};
     clip.file = copy.toStdString();
     const auto id = *const_cast<store::Library&>(library()).add(clip);
@@ -163,16 +163,16 @@ void FilmUseTest::changedFilm_isNoticed()
 
 void FilmUseTest::repetitions_addDescribeStep_undo_restart()
 {
-    QCOMPARE(session().repetitions().size(), std::size_t{1});
-    session().setFrame(FrameIndex(100));
+    QCOMPARE(bench().context.repetitions().size(), std::size_t{1});
+    bench().player.setFrame(FrameIndex(100));
     m_window->press(Qt::Key_I);
-    session().setFrame(FrameIndex(160));
+    bench().player.setFrame(FrameIndex(160));
     m_window->press(Qt::Key_O);
     m_window->press(Qt::Key_N);
-    QCOMPARE(session().repetitions().size(), std::size_t{2});
-    QCOMPARE(session().repetition().first.value, std::int64_t{100});
-    QCOMPARE(session().repetition().last.value, std::int64_t{160});
-    QCOMPARE(session().frame().value, std::int64_t{100});
+    QCOMPARE(bench().context.repetitions().size(), std::size_t{2});
+    QCOMPARE(bench().context.repetition().first.value, std::int64_t{100});
+    QCOMPARE(bench().context.repetition().last.value, std::int64_t{160});
+    QCOMPARE(bench().player.frame().value, std::int64_t{100});
     QCOMPARE(m_window->find<QToolButton>(QStringLiteral("editRepetition"))->text(), QStringLiteral("Repetition 2 of 2"));
 
     m_window->press(Qt::Key_R);
@@ -189,49 +189,49 @@ void FilmUseTest::repetitions_addDescribeStep_undo_restart()
     live->setCurrentIndex(1);
     emit live->activated(1);
     form->close();
-    const auto stored = library().repetition(session().repetition().id);
+    const auto stored = library().repetitions().find(bench().context.repetition().id);
     QCOMPARE(stored->kind, std::string("changeup"));
     QCOMPARE(stored->outcome, std::string("low and in"));
     QVERIFY(!stored->isLive);
 
     m_window->press(Qt::Key_PageUp);
-    QCOMPARE(session().repetition().first.value, std::int64_t{0});
+    QCOMPARE(bench().context.repetition().first.value, std::int64_t{0});
     m_window->press(Qt::Key_PageDown);
-    QCOMPARE(session().repetition().first.value, std::int64_t{100});
+    QCOMPARE(bench().context.repetition().first.value, std::int64_t{100});
     m_window->restart();
-    QCOMPARE(library().repetitions(m_clip)->size(), std::size_t{2});
+    QCOMPARE(library().repetitions().of(m_clip)->size(), std::size_t{2});
     QVERIFY(m_window->openOnBench(m_clip));
-    session().stepRepetition(1);
-    session().removeRepetition();
-    QCOMPARE(session().repetitions().size(), std::size_t{1});
+    bench().context.stepRepetition(1);
+    bench().repetitions.remove();
+    QCOMPARE(bench().context.repetitions().size(), std::size_t{1});
     QTest::keyClick(&**m_window, Qt::Key_Z, Qt::ControlModifier);
-    QCOMPARE(session().repetitions().size(), std::size_t{2});
-    session().setRepetition(session().repetitions().back().id);
-    QCOMPARE(session().repetition().outcome, std::string("low and in"));
-    session().removeRepetition();
-    session().removeRepetition(); // the last one stays
-    QCOMPARE(session().repetitions().size(), std::size_t{1});
+    QCOMPARE(bench().context.repetitions().size(), std::size_t{2});
+    bench().context.setRepetition(bench().context.repetitions().back().id);
+    QCOMPARE(bench().context.repetition().outcome, std::string("low and in"));
+    bench().repetitions.remove();
+    bench().repetitions.remove(); // the last one stays
+    QCOMPARE(bench().context.repetitions().size(), std::size_t{1});
     QVERIFY((*m_window)->messageText().contains(QStringLiteral("at least one")));
 }
 
 void FilmUseTest::repetitions_keepTheirOwnKeyPositionsAndMarks()
 {
-    session().setFrame(FrameIndex(20));
+    bench().player.setFrame(FrameIndex(20));
     m_window->press(Qt::Key_1);
-    session().setTool(app::Tool::Mark);
+    bench().tools.setTool(app::Tool::Mark);
     m_window->clickFilm({300, 180});
-    QCOMPARE(session().marking().events.size(), std::size_t{1});
-    QCOMPARE(session().marking().marks.size(), std::size_t{1});
-    session().setFrame(FrameIndex(100));
+    QCOMPARE(bench().context.marking().events.size(), std::size_t{1});
+    QCOMPARE(bench().context.marking().marks.size(), std::size_t{1});
+    bench().player.setFrame(FrameIndex(100));
     m_window->press(Qt::Key_N);
-    QCOMPARE(session().marking().events.size(), std::size_t{0});
-    QCOMPARE(session().marking().marks.size(), std::size_t{0}); // that one lies outside
-    session().setFrame(FrameIndex(120));
+    QCOMPARE(bench().context.marking().events.size(), std::size_t{0});
+    QCOMPARE(bench().context.marking().marks.size(), std::size_t{0}); // that one lies outside
+    bench().player.setFrame(FrameIndex(120));
     m_window->press(Qt::Key_1);
-    QCOMPARE(findEvent(session().marking(), "set")->frame.value, 120.0);
+    QCOMPARE(findEvent(bench().context.marking(), "set")->frame.value, 120.0);
     m_window->press(Qt::Key_PageUp);
-    QCOMPARE(findEvent(session().marking(), "set")->frame.value, 20.0);
-    QCOMPARE(session().marking().marks.size(), std::size_t{1});
+    QCOMPARE(findEvent(bench().context.marking(), "set")->frame.value, 20.0);
+    QCOMPARE(bench().context.marking().marks.size(), std::size_t{1});
 }
 
 /// The same throw on a second clip of the day, seen from behind: chosen in the form, it makes the separation a true angle.
@@ -248,7 +248,7 @@ void FilmUseTest::repetition_filmedAtOnce_isReadFromBothFilms_undo()
     options.camera.view = View::Rear;
     const Marking rear = asSeen(simulated(options).truth), side = asSeen(filmedPitch().truth.truth);
     auto& workspace = (*m_window)->workspace();
-    store::Clip behind = *library().clip(m_clip);
+    store::Clip behind = *library().clips().find(m_clip);
     behind.id = {};
     behind.file = "behind.mp4";
     behind.scene = rear.scene;
@@ -256,12 +256,15 @@ void FilmUseTest::repetition_filmedAtOnce_isReadFromBothFilms_undo()
     QVERIFY(workspace.edit(
         QStringLiteral("second film"),
         [=](store::Library& l) {
-            return l.addMarking(clip, side).and_then([&] { return l.add(behind, "stretch"); }).and_then([&](store::ClipId id) {
-                return l.addMarking(id, rear);
+            return l.marks().addMarking(clip, side).and_then([&] { return l.add(behind, "stretch"); }).and_then([&](store::ClipId id) {
+                return l.marks().addMarking(id, rear);
             });
         },
         [](store::Library&) { return Expected<void>{}; }));
-    const auto separation = [this] { return m_window->review().findReading("hip_shoulder_separation"); };
+    const auto separation = [this] { // of the repetition on the bench
+        m_window->review();
+        return bench().review.findReading("hip_shoulder_separation");
+    };
     QCOMPARE(separation()->verdict, Verdict::NotFromThisView);
 
     m_window->press(Qt::Key_R);
@@ -275,39 +278,39 @@ void FilmUseTest::repetition_filmedAtOnce_isReadFromBothFilms_undo()
     form->close();
     QVERIFY(separation()->value);
     QVERIFY(separation()->isFromTwoViews);
-    QVERIFY(session().otherSide());
+    QVERIFY(bench().repetitions.secondCamera());
     QVERIFY(m_window->find<QToolButton>(QStringLiteral("editRepetition"))->text().contains(QStringLiteral("two films")));
     QCOMPARE((*m_window)->width(), 1280); // nothing that is said makes the window wider
 
-    session().setView(View::Rear); // now both are from behind: still tied, and can be untied
-    QCOMPARE(session().otherSideChoices().size(), std::size_t{1});
-    session().setView(View::Side);
+    bench().scene.setView(View::Rear); // now both are from behind: still tied, and can be untied
+    QCOMPARE(bench().repetitions.secondCameraChoices().size(), std::size_t{1});
+    bench().scene.setView(View::Side);
     workspace.undoStack().undo();
     workspace.undoStack().undo();
     workspace.undoStack().undo();
     QCOMPARE(separation()->verdict, Verdict::NotFromThisView);
-    QVERIFY(!session().otherSide());
+    QVERIFY(!bench().repetitions.secondCamera());
 }
 
 void FilmUseTest::strip_bracketEndDragged_changesTheRepetition()
 {
-    auto* strip = (*m_window)->bench()->strip();
-    const auto id = session().repetition().id;
+    auto* strip = (*m_window)->benchView()->strip();
+    const auto id = bench().context.repetition().id;
     const QPoint end = strip->handleOf(id, true).toPoint();
     const QPoint there(static_cast<int>(strip->xOf(FrameIndex(90))), end.y());
     QTest::mousePress(strip, Qt::LeftButton, {}, end);
     QTest::mouseMove(strip, (end + there) / 2);
     QTest::mouseMove(strip, there);
     QTest::mouseRelease(strip, Qt::LeftButton, {}, there);
-    QVERIFY(std::abs(library().repetition(id)->last.value - 90) <= 1);
+    QVERIFY(std::abs(library().repetitions().find(id)->last.value - 90) <= 1);
     QTest::keyClick(&**m_window, Qt::Key_Z, Qt::ControlModifier);
-    QCOMPARE(library().repetition(id)->last.value, session().frames() - 1);
+    QCOMPARE(library().repetitions().find(id)->last.value, bench().player.frames() - 1);
 }
 
 void FilmUseTest::filmCheck_saysWhatTheFilmShows_opensTheGuide()
 {
     m_window->press(Qt::Key_F);
-    auto* card = (*m_window)->bench()->findChild<app::FilmCheckCard*>();
+    auto* card = (*m_window)->benchView()->findChild<app::FilmCheckCard*>();
     QVERIFY(card && card->isVisible());
     QTRY_VERIFY_WITH_TIMEOUT(card->isReady(), 20000);
     QString text;
@@ -336,13 +339,14 @@ void FilmUseTest::filmCheck_slowMotion_asksAndSetsTheRate()
                  .empty());
     (*m_window)->goTo(app::MainWindow::Place::Roster);
     (*m_window)->roster()->addClips({slow});
+    m_window->answer({});
     auto* card = (*m_window)->roster()->findChild<app::FilmCheckCard*>();
     QTRY_VERIFY_WITH_TIMEOUT(card->isVisible() && card->isReady(), 30000);
     QPushButton* yes = nullptr;
     QTRY_VERIFY((yes = card->findChild<QPushButton*>(QStringLiteral("rate120"))) && !yes->visibleRegion().isEmpty());
     QTest::mouseClick(yes, Qt::LeftButton);
-    const auto day = library().days((*m_window)->roster()->current())->front();
-    const auto clip = library().clips(day.id)->front();
+    const auto day = library().days().of((*m_window)->roster()->current())->front();
+    const auto clip = library().clips().of(day.id)->front();
     QCOMPARE(clip.clock.capture, 120.0);
     QVERIFY(std::abs(clip.clock.playback - 15) < 0.1);
     QVERIFY(!card->findChild<QWidget*>(QStringLiteral("rateQuestion")) ||
@@ -356,10 +360,11 @@ void FilmUseTest::pictureFolder_dropped_isAClip()
         QVERIFY(codedPicture(n, 320, 240).save(m_window->folder() + QStringLiteral("/burst/shot-%1.png").arg(n)));
     (*m_window)->goTo(app::MainWindow::Place::Roster);
     (*m_window)->roster()->addClips({m_window->folder() + QStringLiteral("/burst")});
+    m_window->answer({});
     const auto who = (*m_window)->roster()->current();
-    QTRY_VERIFY_WITH_TIMEOUT(library().days(who)->size() == 2 && !library().clips(library().days(who)->front().id)->empty(),
+    QTRY_VERIFY_WITH_TIMEOUT(library().days().of(who)->size() == 2 && !library().clips().of(library().days().of(who)->front().id)->empty(),
                              10000);
-    const auto clip = library().clips(library().days(who)->front().id)->front();
+    const auto clip = library().clips().of(library().days().of(who)->front().id)->front();
     QCOMPARE(clip.film.frames, std::int64_t{12});
     QVERIFY(m_window->openOnBench(clip.id));
 }
@@ -385,14 +390,16 @@ void FilmUseTest::live_standIn_savesAClipWithItsSpeed_readyToStep()
     m_window->find<QDoubleSpinBox>(QStringLiteral("liveSeconds"))->setValue(1);
     QSignalSpy saved(live, &app::LiveView::clipSaved);
     QTest::keyClick(live, Qt::Key_Return);
+    QTRY_VERIFY_WITH_TIMEOUT(m_window->isAsked(), 20000); // there is no day of today yet; what was seen is stored by now
+    m_window->answer({});
     QTRY_COMPARE_WITH_TIMEOUT(saved.count(), 1, 20000);
-    QTRY_VERIFY_WITH_TIMEOUT(session().hasFilm() && session().clip().id.value != m_clip.value, 20000);
-    QVERIFY(session().frames() > 20);
-    QVERIFY(session().repetition().ballSpeed && std::abs(*session().repetition().ballSpeed - 24.6) < 0.01);
-    QVERIFY(session().clip().file.rfind("films/live-", 0) == 0);
+    QTRY_VERIFY_WITH_TIMEOUT(bench().player.isOpen() && bench().context.clip().id.value != m_clip.value, 20000);
+    QVERIFY(bench().player.frames() > 20);
+    QVERIFY(bench().context.repetition().ballSpeed && std::abs(*bench().context.repetition().ballSpeed - 24.6) < 0.01);
+    QVERIFY(bench().context.clip().file.rfind("films/live-", 0) == 0);
     QVERIFY(!live->camera().isRunning()); // the bench has the machine now
     m_window->press(Qt::Key_Right);
-    QCOMPARE(session().frame().value, std::int64_t{1});
+    QCOMPARE(bench().player.frame().value, std::int64_t{1});
 }
 
 void FilmUseTest::live_nobodyChosen_saysSo()
@@ -403,9 +410,12 @@ void FilmUseTest::live_nobodyChosen_saysSo()
     QFile::copy(filmedPitch().file, m_window->folder() + QStringLiteral("/stand-in/stand-in-camera.mp4"));
     auto* source = m_window->find<QComboBox>(QStringLiteral("cameraSource"));
     source->setCurrentIndex(source->count() - 1);
-    (*m_window)->live()->start();
-    (*m_window)->live()->saveLast();
-    QVERIFY((*m_window)->messageText().contains(QStringLiteral("athlete")));
+    auto* live = (*m_window)->live();
+    live->start();
+    QTRY_VERIFY_WITH_TIMEOUT(live->camera().recorder().isStarted() && live->camera().recorder().secondsHeld() > 1, 30000);
+    live->saveLast();
+    QTRY_VERIFY_WITH_TIMEOUT((*m_window)->messageText().contains(QStringLiteral("athlete")), 20000);
+    QVERIFY((*m_window)->messageText().contains(QStringLiteral("films/live-"))); // and where the film lies
     (*m_window)->live()->stop();
 }
 

@@ -1,6 +1,6 @@
 #include "support/test_main.h"
 
-#include "app/theme.h"
+#include "app/shell/theme.h"
 
 #include <QApplication>
 

@@ -1,12 +1,12 @@
 #include "support/runner.h"
 #include "window_fixture.h"
 
-#include "app/gauge.h"
-#include "app/packs_view.h"
-#include "app/sequence_chart.h"
-#include "app/settings.h"
-#include "app/theme.h"
-#include "core/json_reader.h"
+#include "app/bench/gauge.h"
+#include "app/packs/packs_view.h"
+#include "app/bench/sequence_chart.h"
+#include "app/shell/settings.h"
+#include "app/shell/theme.h"
+#include "core/base/json_reader.h"
 
 #include <QComboBox>
 #include <QLineEdit>
@@ -57,6 +57,7 @@ void PacksTest::init()
 {
     m_window = std::make_unique<Window>();
     (*m_window)->goTo(app::MainWindow::Place::Packs);
+    view()->choose("overhand-pitch");
 }
 
 void PacksTest::open(int section, const QString& name)
@@ -86,7 +87,7 @@ void PacksTest::markAll(store::ClipId clip)
     for (auto& mark : m.marks)
         mark.sigma = 0.5;
     auto library = store::Library::open(m_window->folder().toStdString());
-    QVERIFY(library->addMarking(clip, m));
+    QVERIFY(library->marks().addMarking(clip, m));
     QVERIFY(m_window->openOnBench(clip));
 }
 
@@ -105,7 +106,7 @@ void PacksTest::makeItMine_copiesWithItsDrills_undoTakesItBack()
     const auto pack = stored();
     for (const auto& d : pack.at("drills"))
         QVERIFY(d.is_object()); // needs no other file
-    QVERIFY(find<QListWidget>("packs")->item(0)->text().contains(QStringLiteral("yours")));
+    QVERIFY(find<QListWidget>("packs")->currentItem()->text().contains(QStringLiteral("yours")));
     QTest::keyClick(&**m_window, Qt::Key_Z, Qt::ControlModifier);
     QVERIFY(QTest::qWaitFor([&] { return !QFile::exists(ownFile()); }));
 }
@@ -227,6 +228,7 @@ void PacksTest::editedByHand_undoGivesItBackToTheLetter()
     writeFile(ownFile().toStdString(), byHand);
     m_window->restart();
     (*m_window)->goTo(app::MainWindow::Place::Packs);
+    view()->choose("overhand-pitch");
     open(0, QStringLiteral("Stride"));
     type(find<QLineEdit>("field_low"), QStringLiteral("61"));
     QVERIFY(contentOf(ownFile().toStdString()) != byHand);
@@ -250,7 +252,7 @@ void PacksTest::observation_answered_isStored_callsItsFault_undo()
 {
     const auto clip = m_window->addFilmedPitch();
     markAll(clip);
-    m_window->session().goTo("lift");
+    m_window->bench().positions.goTo("lift");
     auto* eyes = m_window->find<QComboBox>(QStringLiteral("answer_eyes_fixed"));
     QVERIFY(eyes);
     eyes->setCurrentIndex(eyes->findData(QStringLiteral("later")));
@@ -261,7 +263,7 @@ void PacksTest::observation_answered_isStored_callsItsFault_undo()
     m_window->restart();
     QCOMPARE(answers().size(), std::size_t{1}); // it is in the library
     QVERIFY(m_window->openOnBench(clip));
-    m_window->session().answer("eyes_fixed", std::nullopt);
+    m_window->bench().marks.answer("eyes_fixed", std::nullopt);
     QVERIFY(answers().empty());
     (*m_window)->workspace().undoStack().undo();
     QCOMPARE(answers().size(), std::size_t{1});
@@ -276,7 +278,7 @@ void PacksTest::tasks_setToTwo_secondCueIsShown()
     Marking m;
     m.events = truth.events;
     m.marks = truth.marks;
-    QVERIFY(store::Library::open(m_window->folder().toStdString())->addMarking(clip, m));
+    QVERIFY(store::Library::open(m_window->folder().toStdString())->marks().addMarking(clip, m));
     QVERIFY(m_window->openOnBench(clip));
     auto* also = m_window->find<QLabel>(QStringLiteral("also"));
     QVERIFY(!m_window->review().later.empty()); // something to be the second
@@ -299,7 +301,7 @@ void PacksTest::tasks_setToTwo_secondCueIsShown()
 void PacksTest::sequence_isDrawnWithItsSentence()
 {
     markAll(m_window->addFilmedPitch());
-    m_window->session().setFrame(FrameIndex(1)); // at no key position
+    m_window->bench().player.setFrame(FrameIndex(1)); // at no key position
     auto* sentence = m_window->find<QLabel>(QStringLiteral("sequence"));
     QVERIFY(QTest::qWaitFor([&] { return sentence->isVisible(); }));
     QVERIFY2(sentence->text().contains(QStringLiteral("side view")), qPrintable(sentence->text()));
@@ -310,8 +312,8 @@ void PacksTest::sequence_isDrawnWithItsSentence()
     int slate = 0, chestnut = 0;
     for (int y = 0; y < drawn.height(); ++y)
         for (int x = 0; x < drawn.width() - 80; ++x) { // the keys stand at the right
-            slate += drawn.pixelColor(x, y) == app::tokens().slate;
-            chestnut += drawn.pixelColor(x, y) == app::tokens().chestnut;
+            slate += drawn.pixelColor(x, y) == app::colours().slate;
+            chestnut += drawn.pixelColor(x, y) == app::colours().chestnut;
         }
     QVERIFY2(slate > 60 && chestnut > 30, qPrintable(QStringLiteral("%1 %2").arg(slate).arg(chestnut)));
     QCOMPARE(chart->accessibleName(), sentence->text());

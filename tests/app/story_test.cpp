@@ -1,7 +1,7 @@
 #include "support/runner.h"
 #include "window_fixture.h"
 
-#include "app/gauge.h"
+#include "app/bench/gauge.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -24,7 +24,7 @@ void StoryTest::wholeStory()
 {
     const auto& truth = filmedPitch().truth.truth;
     Window w;
-    auto& session = w.session();
+    auto& bench = w.bench();
 
     // the roster is empty and says what to do; an athlete is added
     QTest::mouseClick(w.find<QPushButton>(QStringLiteral("addAthlete")), Qt::LeftButton);
@@ -38,6 +38,7 @@ void StoryTest::wholeStory()
 
     // a filming day, and a clip dropped onto it
     QTest::mouseClick(w.find<QPushButton>(QStringLiteral("addDay")), Qt::LeftButton);
+    w.answer(QStringLiteral("overhand"));
     QMimeData dropped;
     dropped.setUrls({QUrl::fromLocalFile(filmedPitch().file)});
     auto* roster = w->roster();
@@ -47,9 +48,9 @@ void StoryTest::wholeStory()
     QDropEvent drop({400, 400}, Qt::CopyAction, &dropped, Qt::LeftButton, Qt::NoModifier);
     QApplication::sendEvent(roster, &drop);
     const auto& library = w->workspace().library();
-    const auto day = library.days(roster->current())->front().id;
-    QTRY_COMPARE_WITH_TIMEOUT(library.clips(day)->size(), std::size_t{1}, 10000);
-    const auto clip = library.clips(day)->front();
+    const auto day = library.days().of(roster->current())->front().id;
+    QTRY_COMPARE_WITH_TIMEOUT(library.clips().of(day)->size(), std::size_t{1}, 10000);
+    const auto clip = library.clips().of(day)->front();
     QCOMPARE(clip.film.frames, truth.film.frames);
     QCOMPARE(clip.clock.capture, 120.0);
 
@@ -61,50 +62,50 @@ void StoryTest::wholeStory()
                 return b;
         return nullptr;
     }()));
-    QSignalSpy painted(&session, &app::BenchSession::pictureReady);
+    QSignalSpy painted(&bench.player, &app::FilmPlayer::pictureReady);
     QTest::mouseClick(tile, Qt::LeftButton);
-    QTRY_VERIFY_WITH_TIMEOUT(session.hasFilm() && painted.count() > 0, 10000);
+    QTRY_VERIFY_WITH_TIMEOUT(bench.player.isOpen() && painted.count() > 0, 10000);
 
     // key positions, one key each
     for (std::size_t i = 0; i < pitchPack().keyPositions.size(); ++i) {
         const Event* e = findEvent(truth, pitchPack().keyPositions[i].id);
-        session.setFrame(FrameIndex(std::llround(e->frame.value)));
+        bench.player.setFrame(FrameIndex(std::llround(e->frame.value)));
         w.press(Qt::Key_1 + static_cast<int>(i));
     }
     QCOMPARE(library.marking(clip.id)->events.size(), std::size_t{9});
     QCOMPARE(w.find<QLabel>(QStringLiteral("where"))->text(), QStringLiteral("Finish"));
 
     // the scale: the length is chosen and drawn
-    session.setKnownLength(truth.scene.scale->metres);
+    bench.scene.setKnownLength(truth.scene.scale->metres);
     w.press(Qt::Key_S);
     w.dragFilm(truth.scene.scale->from, truth.scene.scale->to);
     QVERIFY(library.marking(clip.id)->scene.scale);
     QCOMPARE(library.marking(clip.id)->scene.scale->metres, 1.0);
 
     // the body, in the guided order across all key positions
-    session.goTo("set");
+    bench.positions.goTo("set");
     w.press(Qt::Key_M);
     int clicks = 0;
-    while (const auto next = session.nextLandmark()) {
-        w.clickFilm(findMark(truth, session.frame(), *next)->at);
+    while (const auto next = bench.marks.nextLandmark()) {
+        w.clickFilm(findMark(truth, bench.player.frame(), *next)->at);
         QVERIFY2(++clicks < 200, "the guide does not come to an end");
     }
     QCOMPARE(static_cast<int>(library.marking(clip.id)->marks.size()), clicks);
     QVERIFY(clicks > 40);
 
     // the readings are there, the one thing is the head drop or its cause, and its line is drawn
-    const Review review = session.review();
+    const Review review = bench.review.review();
     QVERIFY(review.oneThing);
     QVERIFY(review.oneThing->fault == "head_drop" || review.oneThing->fault == "trail_leg_collapse");
     QTRY_VERIFY(w.find<QLabel>(QStringLiteral("cue"))->text().contains(QString::fromStdString(review.oneThing->cue.teen)));
-    session.goTo("strike");
+    bench.positions.goTo("strike");
     auto* gauge = w.find<app::Gauge>(QStringLiteral("lead_knee_strike"));
     QVERIFY(gauge && gauge->reading().value);
     const auto whisker = plusMinus(kWhisker * *gauge->reading().uncertainty, gauge->reading().unit);
     QVERIFY(gauge->toolTip().contains(QStringLiteral("Four times in five the true value lies within ") +
                                       QString::fromStdString(whisker)));
     QTest::mouseClick(gauge, Qt::LeftButton);
-    QVERIFY(session.shownReading());
+    QVERIFY(bench.review.shownReading());
     const Reading exact = *reviewOf(truth).findReading("stride_length");
     QVERIFY(std::abs(*review.findReading("stride_length")->value - *exact.value) < 4); // clicks fall on whole widget pixels
 
@@ -124,8 +125,8 @@ void StoryTest::wholeStory()
     QCOMPARE(w.find<QLabel>(QStringLiteral("athleteName"))->text(), QStringLiteral("Ida Vale"));
     QVERIFY(*w->workspace().library().marking(clip.id) == before);
     QVERIFY(w.openOnBench(clip.id));
-    QCOMPARE(w.session().review().oneThing->fault, review.oneThing->fault);
-    QVERIFY(w.session().review().readings == review.readings);
+    QCOMPARE(w.bench().review.review().oneThing->fault, review.oneThing->fault);
+    QVERIFY(w.bench().review.review().readings == review.readings);
 }
 
 KESTREL_TEST(StoryTest)

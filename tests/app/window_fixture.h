@@ -3,12 +3,12 @@
 #include "support/coded_film.h"
 #include "support/markings.h"
 
-#include "app/bench_view.h"
-#include "app/film_view.h"
-#include "app/main_window.h"
-#include "app/page_view.h"
-#include "app/ribbon_view.h"
-#include "app/roster_view.h"
+#include "app/bench/bench_view.h"
+#include "app/film/film_canvas.h"
+#include "app/window/main_window.h"
+#include "app/show/page_view.h"
+#include "app/bench/ribbon_view.h"
+#include "app/roster/roster_view.h"
 
 #include <QTemporaryDir>
 #include <QtTest>
@@ -24,7 +24,7 @@ struct FilmedPitch {
 };
 const FilmedPitch& filmedPitch();
 
-/// The main window on a library in a folder of its own.
+/// The main window on a library in a folder of its own, with every pack that comes with the program.
 class Window {
 public:
     Window();
@@ -34,7 +34,7 @@ public:
 
     app::MainWindow& operator*() { return *m_window; }
     app::MainWindow* operator->() { return m_window.get(); }
-    app::BenchSession& session() { return m_window->session(); }
+    app::Bench& bench() { return m_window->bench(); }
     /// Of what is on the bench now; waits where it is judged on another thread.
     const Review& review();
     QString folder() const { return m_folder.path(); }
@@ -47,6 +47,10 @@ public:
     bool openOnBench(store::ClipId);
 
     // what a person does
+    void answer(const QString& typed); ///< to the question that is asked: types, and presses Enter
+    void popupHasGone();               ///< a form was closed: the window is in front again
+    bool isAsked() const;
+    QAbstractButton* tileOf(store::ClipId); ///< in the Roster, once it is there; null: it does not come
     void press(int key, Qt::KeyboardModifiers = Qt::NoModifier); ///< to the bench
     void clickFilm(ImagePoint);                                  ///< at a point of the film's picture
     void dragFilm(ImagePoint from, ImagePoint to);

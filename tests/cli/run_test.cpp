@@ -4,8 +4,8 @@
 #include "support/coded_film.h"
 
 #include "cli/run.h"
-#include "core/marking_json.h"
-#include "core/pack_folder.h"
+#include "core/scene/marking_json.h"
+#include "core/pack/pack_folder.h"
 
 #include <QImage>
 #include <QTemporaryDir>

@@ -1,4 +1,4 @@
-#include "core/angle.h"
+#include "core/base/angle.h"
 
 void bend(kestrel::Angle);
 

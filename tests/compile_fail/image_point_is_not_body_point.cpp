@@ -1,4 +1,4 @@
-#include "core/geometry.h"
+#include "core/base/geometry.h"
 
 void check(kestrel::ImagePoint pixels, kestrel::BodyPoint metres)
 {

@@ -1,4 +1,4 @@
-#include "core/index.h"
+#include "core/base/index.h"
 
 void stand(kestrel::FrameIndex);
 

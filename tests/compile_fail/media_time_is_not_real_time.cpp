@@ -1,4 +1,4 @@
-#include "core/time.h"
+#include "core/base/time.h"
 
 double difference(kestrel::RealTime a, kestrel::RealTime b)
 {

@@ -1,4 +1,4 @@
-#include "store/row_id.h"
+#include "store/db/row_id.h"
 
 void open(kestrel::store::ClipId);
 

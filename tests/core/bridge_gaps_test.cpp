@@ -1,6 +1,6 @@
 #include "support/runner.h"
 
-#include "core/bridge_gaps.h"
+#include "core/scene/bridge_gaps.h"
 
 #include <QtTest>
 

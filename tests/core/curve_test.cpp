@@ -1,8 +1,8 @@
 #include "support/markings.h"
 #include "support/runner.h"
 
-#include "core/curve.h"
-#include "core/draw.h"
+#include "core/scene/curve.h"
+#include "core/base/error_sample.h"
 
 #include <QtTest>
 
@@ -68,9 +68,9 @@ void CurveTest::smoothed_keepsAParabola_andHalvesNoise()
     for (std::size_t i = 0; i < same.values.size(); ++i)
         QVERIFY(std::abs(same.values[i] - truth(same.seconds[i])) < 1e-9);
 
-    const Draw draw(3);
+    const ErrorSample sample(3);
     std::uint64_t key = 0;
-    const Curve noisy = sampled(400, 240, [&](double t) { return truth(t) + draw.normal(++key); });
+    const Curve noisy = sampled(400, 240, [&](double t) { return truth(t) + sample.normal(++key); });
     std::vector<double> left;
     const Curve calm = smoothed(noisy, kSmoothReach, &left);
     double squares = 0;

@@ -1,7 +1,7 @@
 #include "support/markings.h"
 #include "support/runner.h"
 
-#include "core/detect.h"
+#include "core/detect/detect.h"
 
 #include <QtTest>
 
@@ -80,15 +80,15 @@ private slots:
 void DetectTest::otherwise_standsInWhereNothingIsFound_withItsOwnDoubt()
 {
     KeyPosition contact{"contact", "Contact", "", 0, by(DetectorKind::Closest, {"implement.tip", "ball"}), {}};
-    contact.otherwise = by(DetectorKind::Highest, {"wrist.dom"});
-    contact.otherwise->delayMs = 50;
-    contact.otherwise->doubtMs = 80;
-    const Detection d = only(detectKeyPositions(packOf({contact}), Repetition(lifting())));
+    contact.fallback = by(DetectorKind::Highest, {"wrist.dom"});
+    contact.fallback->delayMs = 50;
+    contact.fallback->toleranceMs = 80;
+    const Detection d = only(detectKeyPositions(packOf({contact}), PreparedRepetition(lifting())));
     QVERIFY2(d.frame && std::abs(d.frame->value - 65) < 0.5, d.why.c_str()); // five pictures after the highest
     QCOMPARE(d.uncertaintyFrames, 8.0);
     QVERIFY2(d.why.find("wrist") != std::string::npos, d.why.c_str());
-    contact.otherwise = by(DetectorKind::Highest, {"knee.lead"});
-    const Detection none = only(detectKeyPositions(packOf({contact}), Repetition(lifting())));
+    contact.fallback = by(DetectorKind::Highest, {"knee.lead"});
+    const Detection none = only(detectKeyPositions(packOf({contact}), PreparedRepetition(lifting())));
     QVERIFY(!none.frame);
     QVERIFY2(none.why.find("ball") != std::string::npos, none.why.c_str()); // what the pack would rather go by
 }
@@ -96,21 +96,21 @@ void DetectTest::otherwise_standsInWhereNothingIsFound_withItsOwnDoubt()
 void DetectTest::otherwise_isNotAskedWhereTheFirstFinds()
 {
     KeyPosition top{"top", "Top", "", 0, by(DetectorKind::Highest, {"wrist.dom"}), {}};
-    top.otherwise = by(DetectorKind::Lowest, {"wrist.dom"});
-    QVERIFY(std::abs(only(detectKeyPositions(packOf({top}), Repetition(lifting()))).frame->value - 60) < 0.5);
+    top.fallback = by(DetectorKind::Lowest, {"wrist.dom"});
+    QVERIFY(std::abs(only(detectKeyPositions(packOf({top}), PreparedRepetition(lifting()))).frame->value - 60) < 0.5);
 }
 
 /// The first looks between others that wait for it; both have an alternative that waits for nothing.
 void DetectTest::alternativesThatWaitForEachOther_areSettled()
 {
     KeyPosition a{"a", "A", "", 0, by(DetectorKind::Closest, {"implement.tip", "ball"}), {}};
-    a.otherwise = by(DetectorKind::Leaves, {"wrist.dom"}, "", "b");
+    a.fallback = by(DetectorKind::Leaves, {"wrist.dom"}, "", "b");
     KeyPosition b{"b", "B", "", 0, by(DetectorKind::Highest, {"wrist.dom"}, "a"), {}};
-    auto found = detectKeyPositions(packOf({a, b}), Repetition(lifting()));
+    auto found = detectKeyPositions(packOf({a, b}), PreparedRepetition(lifting()));
     QVERIFY(!found[0].frame && !found[1].frame); // each waits for the other: said, not looped over
     QVERIFY2(found[1].why.find("was not found") != std::string::npos, found[1].why.c_str());
-    b.otherwise = by(DetectorKind::Highest, {"wrist.dom"});
-    found = detectKeyPositions(packOf({a, b}), Repetition(lifting()));
+    b.fallback = by(DetectorKind::Highest, {"wrist.dom"});
+    found = detectKeyPositions(packOf({a, b}), PreparedRepetition(lifting()));
     QVERIFY2(found[1].frame && std::abs(found[1].frame->value - 60) < 0.5, found[1].why.c_str());
 }
 
@@ -133,7 +133,7 @@ void DetectTest::furtherSigns_theMiddleOneCounts()
     QFETCH(bool, isBallMarked);
     QFETCH(double, expected);
     QFETCH(double, doubt);
-    std::vector<Sign> signs;
+    std::vector<DetectorRule> signs;
     if (!isBallMarked)
         signs.push_back(by(DetectorKind::Closest, {"implement.tip", "ball"}));
     for (const double delay : delaysMs) {
@@ -141,9 +141,9 @@ void DetectTest::furtherSigns_theMiddleOneCounts()
         signs.back().delayMs = delay;
     }
     Detector all{signs.front()};
-    all.also.assign(signs.begin() + 1, signs.end());
+    all.votes.assign(signs.begin() + 1, signs.end());
     const Detection d =
-        only(detectKeyPositions(packOf({KeyPosition{"top", "Top", "", 0, all, {}}}), Repetition(lifting())));
+        only(detectKeyPositions(packOf({KeyPosition{"top", "Top", "", 0, all, {}}}), PreparedRepetition(lifting())));
     QVERIFY2(d.frame && std::abs(d.frame->value - expected) < 0.3, qPrintable(QString::number(d.frame ? d.frame->value : -1)));
     QVERIFY2(std::abs(d.uncertaintyFrames - doubt) < 0.3, qPrintable(QString::number(d.uncertaintyFrames)));
     QVERIFY2(d.why.find("wrist") != std::string::npos, d.why.c_str());
@@ -153,7 +153,7 @@ void DetectTest::boundThatIsNotLookedFor_isSaid()
 {
     const KeyPosition byHand{"hand", "By hand", "", 0, {}, {}};
     const KeyPosition top{"top", "Top", "", 0, by(DetectorKind::Highest, {"wrist.dom"}, "hand"), {}};
-    const Detection d = only(detectKeyPositions(packOf({byHand, top}), Repetition(lifting())));
+    const Detection d = only(detectKeyPositions(packOf({byHand, top}), PreparedRepetition(lifting())));
     QVERIFY(!d.frame);
     QVERIFY2(d.why.find("\"By hand\" was not found") != std::string::npos, d.why.c_str());
 }
@@ -163,7 +163,7 @@ void DetectTest::within_cutsTheSearchOff()
     KeyPosition start{"start", "Start", "", 0, by(DetectorKind::Leaves, {"wrist.dom"}), {}};
     KeyPosition top{"top", "Top", "", 0, by(DetectorKind::Highest, {"wrist.dom"}, "start"), {}};
     top.detector->withinMs = 200;
-    const auto found = detectKeyPositions(packOf({start, top}), Repetition(lifting()));
+    const auto found = detectKeyPositions(packOf({start, top}), PreparedRepetition(lifting()));
     QVERIFY(found[0].frame && found[1].frame);
     QVERIFY(std::abs(found[1].frame->value - (found[0].frame->value + 20)) < 1.1); // still on its way up
 }
@@ -174,12 +174,12 @@ void DetectTest::fromBehind_placesAlongTheTargetLine_areNotFound()
     m.scene.view = View::Rear;
     m.scene.target = TargetDirection::Away;
     for (const auto kind : {DetectorKind::Ahead, DetectorKind::Behind}) {
-        const Detection d = only(detectKeyPositions(packOf({{"k", "K", "", 0, by(kind, {"wrist.dom"}), {}}}), Repetition(m)));
+        const Detection d = only(detectKeyPositions(packOf({{"k", "K", "", 0, by(kind, {"wrist.dom"}), {}}}), PreparedRepetition(m)));
         QVERIFY(!d.frame);
         QVERIFY2(d.why.find("this view") != std::string::npos, d.why.c_str());
     }
     QVERIFY(
-        only(detectKeyPositions(packOf({{"k", "K", "", 0, by(DetectorKind::Highest, {"wrist.dom"}), {}}}), Repetition(m))).frame);
+        only(detectKeyPositions(packOf({{"k", "K", "", 0, by(DetectorKind::Highest, {"wrist.dom"}), {}}}), PreparedRepetition(m))).frame);
 }
 
 /// A wrist that goes out until frame 40 and back, five pixels a frame; the nose follows from frame 20 on, eight a frame.
@@ -200,7 +200,7 @@ void DetectTest::fromBehind_placesAcrossTheTargetLine_areFound_forEitherHand()
         const auto found = detectKeyPositions(packOf({{"out", "Out", "", 0, by(DetectorKind::Outward, {"wrist.dom"}), {}},
                                                       {"in", "In", "", 0, by(DetectorKind::Inward, {"wrist.dom"}, "out"), {}},
                                                       {"of", "Of", "", 0, by(DetectorKind::Outward, {"wrist.dom", "nose"}), {}}}),
-                                              Repetition(m));
+                                              PreparedRepetition(m));
         QVERIFY2(found[0].frame && std::abs(found[0].frame->value - 40) < 0.6, found[0].why.c_str());
         QVERIFY2(found[1].frame && std::abs(found[1].frame->value - 79) < 0.6, found[1].why.c_str());
         QVERIFY2(found[2].frame && std::abs(found[2].frame->value - 20) < 0.6, found[2].why.c_str());
@@ -208,7 +208,7 @@ void DetectTest::fromBehind_placesAcrossTheTargetLine_areFound_forEitherHand()
         m.scene.view = View::Side;
         m.scene.target = TargetDirection::Right;
         const Detection none =
-            only(detectKeyPositions(packOf({{"k", "K", "", 0, by(DetectorKind::Outward, {"wrist.dom"}), {}}}), Repetition(m)));
+            only(detectKeyPositions(packOf({{"k", "K", "", 0, by(DetectorKind::Outward, {"wrist.dom"}), {}}}), PreparedRepetition(m)));
         QVERIFY(!none.frame);
         QVERIFY2(none.why.find("across the target line") != std::string::npos, none.why.c_str());
     }
@@ -228,12 +228,12 @@ void DetectTest::viewsOwnDetector_isAsked_insteadOfTheOthers()
     auto& own = static_cast<View>(view) == View::Overhead ? top.fromAbove : top.fromEnd;
     own = by(DetectorKind::Highest, {"wrist.dom"});
     Marking m = lifting();
-    QVERIFY(std::abs(only(detectKeyPositions(packOf({top}), Repetition(m))).frame->value - 60) > 10);
+    QVERIFY(std::abs(only(detectKeyPositions(packOf({top}), PreparedRepetition(m))).frame->value - 60) > 10);
     m.scene.view = static_cast<View>(view);
     m.scene.target = TargetDirection::Toward;
-    QVERIFY(std::abs(only(detectKeyPositions(packOf({top}), Repetition(m))).frame->value - 60) < 0.5);
+    QVERIFY(std::abs(only(detectKeyPositions(packOf({top}), PreparedRepetition(m))).frame->value - 60) < 0.5);
     own = by(DetectorKind::Highest, {"knee.lead"}); // not marked: no other stands in for it
-    QVERIFY(!only(detectKeyPositions(packOf({top}), Repetition(m))).frame);
+    QVERIFY(!only(detectKeyPositions(packOf({top}), PreparedRepetition(m))).frame);
 }
 
 /// The wrist goes toward the target all the time, from frame 50 on slower than the hips.
@@ -246,7 +246,7 @@ void DetectTest::ahead_ofASecondPoint_isWhatTheFirstGainsOnIt()
             mark(m, f, hip, 300 + 2 * f + 6 * std::max(0, f - 50), 400);
     }
     const auto at = [&](const std::vector<const char*>& points) {
-        return only(detectKeyPositions(packOf({{"k", "K", "", 0, by(DetectorKind::Ahead, points), {}}}), Repetition(m)))
+        return only(detectKeyPositions(packOf({{"k", "K", "", 0, by(DetectorKind::Ahead, points), {}}}), PreparedRepetition(m)))
             .frame->value;
     };
     QVERIFY(std::abs(at({"wrist.dom"}) - 79) < 0.6);
@@ -258,8 +258,8 @@ void DetectTest::ahead_ofASecondPoint_isWhatTheFirstGainsOnIt()
 void DetectTest::leaves_roughMarks_areTracedBack()
 {
     const Pack p = packOf({{"k", "K", "", 0, by(DetectorKind::Leaves, {"wrist.dom"}), {}}});
-    const double careful = only(detectKeyPositions(p, Repetition(lifting()))).frame->value;
-    const double rough = only(detectKeyPositions(p, Repetition(lifting()), 2.5)).frame->value;
+    const double careful = only(detectKeyPositions(p, PreparedRepetition(lifting()))).frame->value;
+    const double rough = only(detectKeyPositions(p, PreparedRepetition(lifting()), 2.5)).frame->value;
     QVERIFY2(std::abs(careful - 26.9) < 0.6, qPrintable(QString::number(careful)));
     QVERIFY2(std::abs(rough - careful) < 0.8, qPrintable(QString::number(rough)));
 }
@@ -268,11 +268,11 @@ void DetectTest::leaves_roughMarks_areTracedBack()
 void DetectTest::leaves_marksThatJumpAtFirst_areNoMovement()
 {
     const Pack p = packOf({{"k", "K", "", 0, by(DetectorKind::Leaves, {"wrist.dom"}), {}}});
-    const double clean = only(detectKeyPositions(p, Repetition(lifting()))).frame->value;
+    const double clean = only(detectKeyPositions(p, PreparedRepetition(lifting()))).frame->value;
     Marking m = lifting();
     for (const int f : {0, 1, 9, 10, 11})
         mark(m, f, "wrist.right", 310, 400);
-    QCOMPARE(only(detectKeyPositions(p, Repetition(m))).frame->value, clean);
+    QCOMPARE(only(detectKeyPositions(p, PreparedRepetition(m))).frame->value, clean);
 }
 
 /// An implement that the body hides at first was nowhere on the film's first pictures: where it was cannot be left.
@@ -282,9 +282,9 @@ void DetectTest::leaves_markedOnlyLater_mayHaveLeftBefore()
     Marking m = lifting();
     for (int f = 40; f < 100; ++f)
         mark(m, f, "implement.grip", 300, 400 - 2 * f);
-    QVERIFY(!only(detectKeyPositions(packOf({k}), Repetition(m))).frame);
-    k.otherwise = by(DetectorKind::Leaves, {"wrist.dom"});
-    const Detection d = only(detectKeyPositions(packOf({k}), Repetition(m)));
+    QVERIFY(!only(detectKeyPositions(packOf({k}), PreparedRepetition(m))).frame);
+    k.fallback = by(DetectorKind::Leaves, {"wrist.dom"});
+    const Detection d = only(detectKeyPositions(packOf({k}), PreparedRepetition(m)));
     QVERIFY2(d.frame && std::abs(d.frame->value - 26.9) < 0.6, d.why.c_str());
 }
 
@@ -295,8 +295,8 @@ void DetectTest::lands_roughMarks_areTracedOn()
     for (int f = 0; f < 100; ++f)
         mark(m, f, "toe.left", 300, 500 - std::max(0, 50 - f));
     const Pack p = packOf({{"k", "K", "", 0, by(DetectorKind::Lands, {"toe.lead"}), {}}});
-    const double careful = only(detectKeyPositions(p, Repetition(m))).frame->value;
-    const double rough = only(detectKeyPositions(p, Repetition(m), 2.5)).frame->value;
+    const double careful = only(detectKeyPositions(p, PreparedRepetition(m))).frame->value;
+    const double rough = only(detectKeyPositions(p, PreparedRepetition(m), 2.5)).frame->value;
     QVERIFY2(std::abs(careful - 47.6) < 0.1, qPrintable(QString::number(careful)));
     QVERIFY2(std::abs(rough - careful) < 0.5, qPrintable(QString::number(rough)));
 }
@@ -322,7 +322,7 @@ void DetectTest::comeApart_neverSeenTogether_isNotFound()
             mark(m, f, "ball", 400, 400 - 6 * std::max(0, f - 40));
     }
     const KeyPosition toss{"toss", "Toss", "", 0, by(DetectorKind::ComeApart, {"hand.off", "ball"}), {}};
-    const Detection d = only(detectKeyPositions(packOf({toss}), Repetition(m)));
+    const Detection d = only(detectKeyPositions(packOf({toss}), PreparedRepetition(m)));
     QCOMPARE(d.frame.has_value(), isFound);
 }
 

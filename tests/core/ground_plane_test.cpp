@@ -1,7 +1,7 @@
 #include "support/runner.h"
 
-#include "core/ground_plane.h"
-#include "core/marking_json.h"
+#include "core/scene/ground_plane.h"
+#include "core/scene/marking_json.h"
 
 #include <QtTest>
 

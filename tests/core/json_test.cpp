@@ -1,7 +1,7 @@
 #include "support/markings.h"
 #include "support/runner.h"
 
-#include "core/json_reader.h"
+#include "core/base/json_reader.h"
 
 #include <QTemporaryDir>
 #include <QtTest>

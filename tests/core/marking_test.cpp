@@ -1,8 +1,8 @@
 #include "support/markings.h"
 #include "support/runner.h"
 
-#include "core/json_reader.h"
-#include "core/marking_json.h"
+#include "core/base/json_reader.h"
+#include "core/scene/marking_json.h"
 
 #include <QTemporaryDir>
 #include <QtTest>

@@ -1,9 +1,9 @@
 #include "support/markings.h"
 #include "support/runner.h"
 
-#include "core/json_reader.h"
-#include "core/pack.h"
-#include "core/pack_folder.h"
+#include "core/base/json_reader.h"
+#include "core/pack/pack.h"
+#include "core/pack/pack_folder.h"
 
 #include <QTemporaryDir>
 #include <QtTest>

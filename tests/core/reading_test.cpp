@@ -2,7 +2,7 @@
 #include "support/runner.h"
 
 #include "core/measure/kind.h"
-#include "core/reading.h"
+#include "core/read/reading.h"
 
 #include <QtTest>
 
@@ -33,7 +33,7 @@ Marking strideOf(double centimetres, double sigma)
 
 Reading only(const Pack& pack, const Marking& m, const ReadOptions& o = {})
 {
-    return calcReadings(pack, Repetition(m), o).front();
+    return calcReadings(pack, PreparedRepetition(m), o).front();
 }
 
 } // namespace
@@ -217,19 +217,19 @@ void ReadingTest::uncertainty_halfAFrame_matchesTheFormula()
 void ReadingTest::uncertainty_sameMarking_sameAnswer()
 {
     const Marking m = simulated(pitch()).truth;
-    const auto once = calcReadings(pitchPack(), Repetition(m), {});
-    const auto again = calcReadings(pitchPack(), Repetition(m), {});
+    const auto once = calcReadings(pitchPack(), PreparedRepetition(m), {});
+    const auto again = calcReadings(pitchPack(), PreparedRepetition(m), {});
     QVERIFY(once == again); // to the last digit
     Marking shuffled = m;
     std::reverse(shuffled.marks.begin(), shuffled.marks.end());
-    QVERIFY(calcReadings(pitchPack(), Repetition(shuffled), {}) == once);
+    QVERIFY(calcReadings(pitchPack(), PreparedRepetition(shuffled), {}) == once);
 }
 
 void ReadingTest::uncertainty_withoutAClock_isThatOfEvenPictures()
 {
     const Marking m = simulated(pitch()).truth;
-    const Repetition given(m, evenClock(m.film.frames, m.clock.capture));
-    QVERIFY(calcReadings(pitchPack(), Repetition(m), {}) == calcReadings(pitchPack(), given, {}));
+    const PreparedRepetition given(m, evenClock(m.film.frames, m.clock.capture));
+    QVERIFY(calcReadings(pitchPack(), PreparedRepetition(m), {}) == calcReadings(pitchPack(), given, {}));
 }
 
 void ReadingTest::uncertainty_moreMarkError_isLarger()
@@ -248,7 +248,7 @@ void ReadingTest::uncertainty_isNeverNotANumber()
     Marking m = simulated(pitch()).truth;
     for (auto& mk : m.marks)
         mk.sigma = 1e4; // absurd, but a file may say so
-    for (const auto& r : calcReadings(pitchPack(), Repetition(m), {})) {
+    for (const auto& r : calcReadings(pitchPack(), PreparedRepetition(m), {})) {
         QCOMPARE(r.value.has_value(), r.uncertainty.has_value());
         if (r.value)
             QVERIFY(std::isfinite(*r.value) && std::isfinite(*r.uncertainty));
@@ -281,12 +281,12 @@ void ReadingTest::instant_markedOnEveryPicture_isReadFromTheMarksAround()
     }
     const QByteArray role = landmark == QLatin1String("ball") ? "ball" : "wrist.dom";
     const Pack pack = packWith("offset_along", {role.constData(), "ankle.dom"}, Unit::Centimetre, {}, 5);
-    const Repetition repetition(m);
+    const PreparedRepetition repetition(m);
     PointPath path(repetition, pack.measures.front().points.front());
     path.smoothAround(FramePosition(20));
-    const double truth = repetition.frame().toBody({400 + 3 * 20, 300}).x;
-    const double error = std::abs(path.at(FramePosition(20), Draw())->x - truth) /
-                         std::abs(repetition.frame().toBody({401, 300}).x - repetition.frame().toBody({400, 300}).x);
+    const double truth = repetition.scene().toBody({400 + 3 * 20, 300}).x;
+    const double error = std::abs(path.at(FramePosition(20), ErrorSample())->x - truth) /
+                         std::abs(repetition.scene().toBody({401, 300}).x - repetition.scene().toBody({400, 300}).x);
     QVERIFY2(isSmoothed ? error < 1.2 : std::abs(error - 2) < 1e-6, qPrintable(QString::number(error)));
 }
 
@@ -297,10 +297,10 @@ void ReadingTest::options_schoolAndAge_chooseTheBand()
     pack.measures[0].bands.push_back({50.0, 65.0, Evidence::Taught, "two", 5.0, 9.0});
     const Marking m = strideOf(80, 0.1);
     QCOMPARE(only(pack, m).verdict, Verdict::Off);
-    QCOMPARE(only(pack, m, {"two", {}, 1, {}}).verdict, Verdict::OnTarget);
-    QCOMPARE(only(pack, m, {"two", 8.0, 1, {}}).verdict, Verdict::Off);
-    QCOMPARE(*only(pack, m, {"two", 8.0, 1, {}}).high, 65.0);
-    QCOMPARE(*only(pack, m, {"one", 8.0, 1, {}}).high, 140.0);
+    QCOMPARE(only(pack, m, {"two", {}}).verdict, Verdict::OnTarget);
+    QCOMPARE(only(pack, m, {"two", 8.0}).verdict, Verdict::Off);
+    QCOMPARE(*only(pack, m, {"two", 8.0}).high, 65.0);
+    QCOMPARE(*only(pack, m, {"one", 8.0}).high, 140.0);
 }
 
 void ReadingTest::typical_medianAndSpread()

@@ -1,7 +1,7 @@
 #include "support/markings.h"
 #include "support/runner.h"
 
-#include "core/review.h"
+#include "core/judge/review.h"
 
 #include <QTemporaryDir>
 #include <QtTest>
@@ -89,7 +89,8 @@ private slots:
     void strengths_deepestFirst_onlyWithPraise();
     void leaveAlone_namesStyle();
     void habit_countsRepetitions();
-    void oneShown_isJudgedAlone_theOthersCountForHabit();
+    void canDoIt_isNamedByItsLabel();
+    void pain_noAdviceIsGiven_readingsStay();
     void shadow_onTarget_saysTheyCanDoIt();
     void school_thatWouldJudgeOtherwise_isNamed();
     void tasks_asManyAsTheCoachSendsHome();
@@ -258,15 +259,26 @@ void ReviewTest::habit_countsRepetitions()
     QVERIFY(!says(calcReview(smallPack(), {off()}, {}), RemarkKind::Repeatability, "real"));
 }
 
-void ReviewTest::oneShown_isJudgedAlone_theOthersCountForHabit()
+void ReviewTest::canDoIt_isNamedByItsLabel()
 {
-    const std::vector<ReadRepetition> three{repetitionWith(5, Verdict::OnTarget), repetitionWith(15, Verdict::Off),
-                                            repetitionWith(6, Verdict::OnTarget)};
-    const Review shown = calcReview(smallPack(), three, {}, 1);
-    QCOMPARE(*shown.findReading("m1")->value, 15.0); // not the typical one
-    QVERIFY(says(shown, RemarkKind::Habit, "1 of 3 repetitions"));
-    QVERIFY(says(shown, RemarkKind::CanDoIt, "repetition 1"));
-    QVERIFY(!calcReview(smallPack(), three, {}, 2).oneThing);
+    std::vector<ReadRepetition> three{repetitionWith(15, Verdict::Off), repetitionWith(16, Verdict::Off),
+                                      repetitionWith(6, Verdict::OnTarget)};
+    QVERIFY(says(calcReview(smallPack(), three, {}), RemarkKind::CanDoIt, "in repetition 3,"));
+    three[2].label = "clip 2, repetition 1";
+    QVERIFY(says(calcReview(smallPack(), three, {}), RemarkKind::CanDoIt, "in clip 2, repetition 1,"));
+}
+
+void ReviewTest::pain_noAdviceIsGiven_readingsStay()
+{
+    JudgeOptions options;
+    options.pain = {BodyRegion::Elbow, BodyRegion::Back};
+    options.tasks = 3;
+    const Review r = calcReview(smallPack(), {repetitionWith(15, Verdict::Off)}, options);
+    QVERIFY(!r.oneThing && r.alsoNow.empty() && r.later.empty() && r.next.empty());
+    QVERIFY(r.stop.find("the elbow and the back") != std::string::npos);
+    QVERIFY(r.stop.find("licensed clinician") != std::string::npos);
+    QCOMPARE(*r.findReading("m1")->value, 15.0);
+    QVERIFY(calcReview(smallPack(), {repetitionWith(15, Verdict::Off)}, {}).oneThing); // without pain there is
 }
 
 void ReviewTest::shadow_onTarget_saysTheyCanDoIt()
@@ -293,7 +305,7 @@ void ReviewTest::tasks_asManyAsTheCoachSendsHome()
 {
     const std::vector<Reading> all{reading("m1", 16, Verdict::Off), reading("m2", 15, Verdict::Off),
                                    reading("m3", 14, Verdict::Off), reading("m4", 13, Verdict::Off)};
-    ReadOptions options;
+    JudgeOptions options;
     options.tasks = 2;
     const Review r = calcReview(smallPack(), {{plainMarking(), all, {}}}, options);
     QCOMPARE(r.oneThing->fault, std::string("f1"));
@@ -304,7 +316,7 @@ void ReviewTest::tasks_asManyAsTheCoachSendsHome()
 
 void ReviewTest::notYetTaught_isNext_neverBlamed()
 {
-    ReadOptions options;
+    JudgeOptions options;
     options.notYetTaught = {"f1"};
     const std::vector<Reading> both{reading("m1", 16, Verdict::Off), reading("m2", 13, Verdict::Off)};
     const Review r = calcReview(smallPack(), {{plainMarking(), both, {}}}, options);

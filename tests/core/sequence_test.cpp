@@ -1,9 +1,9 @@
 #include "support/markings.h"
 #include "support/runner.h"
 
-#include "core/detect.h"
-#include "core/pack_folder.h"
-#include "core/sequence.h"
+#include "core/detect/detect.h"
+#include "core/pack/pack_folder.h"
+#include "core/read/sequence.h"
 
 #include <QtTest>
 
@@ -65,7 +65,7 @@ private slots:
 
 void SequenceTest::order_isTold()
 {
-    const auto s = calcSequence(packWithSequence(), Repetition(swinging(25, 40, 70)));
+    const auto s = calcSequence(packWithSequence(), PreparedRepetition(swinging(25, 40, 70)));
     QVERIFY(s);
     QCOMPARE(s->peaks.size(), std::size_t{4}); // nothing is held
     QVERIFY2(s->order == Order::InOrder, s->sentence.c_str());
@@ -76,7 +76,7 @@ void SequenceTest::order_isTold()
 
 void SequenceTest::order_wrong_namesTheSegment()
 {
-    const auto s = calcSequence(packWithSequence(), Repetition(swinging(55, 30, 70)));
+    const auto s = calcSequence(packWithSequence(), PreparedRepetition(swinging(55, 30, 70)));
     QVERIFY(s);
     QVERIFY2(s->order == Order::OutOfOrder, s->sentence.c_str());
     QVERIFY2(s->sentence.find("trunk") != std::string::npos && s->sentence.find("before the pelvis") != std::string::npos,
@@ -85,7 +85,7 @@ void SequenceTest::order_wrong_namesTheSegment()
 
 void SequenceTest::order_closerThanItsError_isTooCloseToCall()
 {
-    const auto s = calcSequence(packWithSequence(), Repetition(swinging(40, 40, 70)));
+    const auto s = calcSequence(packWithSequence(), PreparedRepetition(swinging(40, 40, 70)));
     QVERIFY(s);
     QCOMPARE(s->order, Order::TooCloseToCall);
     QVERIFY2(s->sentence.find("too close to call") != std::string::npos, s->sentence.c_str());
@@ -94,16 +94,16 @@ void SequenceTest::order_closerThanItsError_isTooCloseToCall()
 void SequenceTest::nothingMarked_isNone()
 {
     Marking m = plainMarking();
-    QVERIFY(!calcSequence(packWithSequence(), Repetition(m)));
+    QVERIFY(!calcSequence(packWithSequence(), PreparedRepetition(m)));
     place(m, "a", 10);
     place(m, "b", 5); // the wrong way round
-    QVERIFY(!calcSequence(packWithSequence(), Repetition(m)));
+    QVERIFY(!calcSequence(packWithSequence(), PreparedRepetition(m)));
 }
 
 void SequenceTest::curve_ofAnAngle_isReadOnEveryFrame()
 {
     const Pack p = packWithSequence();
-    const Curve c = calcCurve(p.measures.front(), Repetition(swinging(25, 40, 70)));
+    const Curve c = calcCurve(p.measures.front(), PreparedRepetition(swinging(25, 40, 70)));
     QCOMPARE(c.seconds.size(), std::size_t{100});
     QVERIFY(std::abs(c.values[25]) < 1e-9);                                               // level at its peak
     QVERIFY(std::abs(c.values[33] - 45) < 1e-9 && std::abs(c.seconds[33] - 0.33) < 1e-9); // 8 frames later at 45 degrees
@@ -113,7 +113,7 @@ void SequenceTest::curve_fromAnotherView_isEmpty()
 {
     Marking m = swinging(25, 40, 70);
     m.scene.view = View::Overhead;
-    QVERIFY(calcCurve(packWithSequence().measures.front(), Repetition(m)).isEmpty());
+    QVERIFY(calcCurve(packWithSequence().measures.front(), PreparedRepetition(m)).isEmpty());
 }
 
 void SequenceTest::detectors_onSimulatedMarks_data()
@@ -134,7 +134,7 @@ void SequenceTest::detectors_onSimulatedMarks()
     o.skill = pack.toStdString();
     o.frameRate = 120;
     const auto s = simulated(o);
-    const auto found = detectKeyPositions(*loaded, Repetition(s.truth));
+    const auto found = detectKeyPositions(*loaded, PreparedRepetition(s.truth));
     QVERIFY(!found.empty());
     for (const auto& d : found) {
         QVERIFY2(d.frame, (d.keyPosition + ": " + d.why).c_str());
@@ -147,7 +147,7 @@ void SequenceTest::detector_withoutItsPoint_saysWhatToMark()
 {
     Pack p = packWithSequence();
     p.keyPositions.front().detector = Detector{DetectorKind::Highest, {*findPointRole("knee.lead")}, {}, {}, 0};
-    const auto found = detectKeyPositions(p, Repetition(swinging(25, 40, 70)));
+    const auto found = detectKeyPositions(p, PreparedRepetition(swinging(25, 40, 70)));
     QCOMPARE(found.size(), std::size_t{1});
     QVERIFY(!found.front().frame);
     QVERIFY2(found.front().why.find("lead knee highest") != std::string::npos, found.front().why.c_str());

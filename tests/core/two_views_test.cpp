@@ -1,9 +1,9 @@
 #include "support/markings.h"
 #include "support/runner.h"
 
-#include "core/pack_folder.h"
-#include "core/reading.h"
-#include "core/review.h"
+#include "core/pack/pack_folder.h"
+#include "core/read/reading.h"
+#include "core/judge/review.h"
 
 #include <QtTest>
 
@@ -53,8 +53,8 @@ Pack separationPack()
 
 Reading read(const Pack& pack, const Marking& here, const Marking& there)
 {
-    const Repetition other(there);
-    return calcReadings(pack, Repetition(here), {}, &other).front();
+    const PreparedRepetition other(there);
+    return calcReadings(pack, PreparedRepetition(here), {}, &other).front();
 }
 
 } // namespace
@@ -108,7 +108,7 @@ void TwoViewsTest::facingAndTurned_needNoCameraAbove()
     QVERIFY2(seen.value && std::abs(*seen.value - 35) < 1e-6, seen.why.c_str());
     const Reading turned = read(packOf("turned", {"hip.trail", "hip.lead"}, View::Overhead, true), side, rear);
     QVERIFY2(turned.value && std::abs(*turned.value - 30) < 1e-6, turned.why.c_str());
-    const Reading alone = calcReadings(facing, Repetition(side), {}).front();
+    const Reading alone = calcReadings(facing, PreparedRepetition(side), {}).front();
     QCOMPARE(alone.verdict, Verdict::NotFromThisView);
     QVERIFY2(alone.why.find("from the side and from behind at once") != std::string::npos, alone.why.c_str());
 }
@@ -120,7 +120,7 @@ void TwoViewsTest::twoSides_orNoScale_leaveTheReadingOfOne()
     QVERIFY(!read(pack, side, side).value);
     Marking unscaled = side;
     unscaled.scene.scale.reset();
-    const Reading estimate = read(pack, rear, unscaled), alone = calcReadings(pack, Repetition(rear), {}).front();
+    const Reading estimate = read(pack, rear, unscaled), alone = calcReadings(pack, PreparedRepetition(rear), {}).front();
     QVERIFY(!estimate.isFromTwoViews);
     QCOMPARE(estimate.value, alone.value);
     Marking unplaced = side;
@@ -141,7 +141,7 @@ void TwoViewsTest::errors_ofTheTwoCameras_areTheirOwn()
     // 15 pixels to be set by eye: some 14 % each, a fifth together, of a turn at which a hundredth is 0.3 degrees
     QVERIFY2(uncertainty(15) > uncertainty(300) + 2, qPrintable(QString::number(uncertainty(15))));
     const Reading both = read(separationPack(), turnedBody(View::Side, 60, 20), turnedBody(View::Rear, 60, 20));
-    const Reading alone = calcReadings(separationPack(), Repetition(turnedBody(View::Rear, 60, 20)), {}).front();
+    const Reading alone = calcReadings(separationPack(), PreparedRepetition(turnedBody(View::Rear, 60, 20)), {}).front();
     QVERIFY2(*both.uncertainty < *alone.uncertainty, alone.why.c_str());
 }
 
@@ -170,7 +170,7 @@ void TwoViewsTest::simulated_agreeWithTheViewFromAbove()
         return simulated(o).truth;
     };
     const Marking above = seen(View::Overhead);
-    const Repetition rear(seen(View::Rear)), side(seen(View::Side)), overhead(above);
+    const PreparedRepetition rear(seen(View::Rear)), side(seen(View::Side)), overhead(above);
     int compared = 0;
     for (const auto& two : calcReadings(pack, side, {}, &rear)) {
         if (!two.isFromTwoViews)

@@ -1,8 +1,8 @@
 #include "support/markings.h"
 #include "support/runner.h"
 
-#include "core/json_reader.h"
-#include "core/pack_folder.h"
+#include "core/base/json_reader.h"
+#include "core/pack/pack_folder.h"
 #include "demo/demo_library.h"
 #include "media/film.h"
 #include "store/content_hash.h"
@@ -78,15 +78,15 @@ void DemoTest::small_makesALibraryThatCanBeJudged()
     writeFile(scenario, kSmall);
     int reported = 0;
     const auto made =
-        demo::makeDemoLibrary(scenario, place, [&](const std::string& film, int, int) { reported += film == "one.mp4"; });
+        demo::makeDemoLibrary(scenario, place, [&](const demo::Progress& p) { reported += p.file == "one.mp4" && p.films == 2 && p.film == 1; });
     QVERIFY2(made, made ? "" : made.error().text().c_str());
     QVERIFY(reported > 50);
     auto library = store::Library::open(place);
-    const auto athlete = library->athletes()->front();
-    const auto clip = library->clips(library->days(athlete.id)->front().id)->front();
-    const auto clips = *library->clips(clip.day);
+    const auto athlete = library->athletes().all()->front();
+    const auto clip = library->clips().of(library->days().of(athlete.id)->front().id)->front();
+    const auto clips = *library->clips().of(clip.day);
     QCOMPARE(clips.size(), std::size_t{2});
-    QVERIFY(*library->otherSide(library->repetitions(clips[1].id)->front().id) == library->repetitions(clip.id)->front().id);
+    QVERIFY(*library->repetitions().secondCamera(library->repetitions().of(clips[1].id)->front().id) == library->repetitions().of(clip.id)->front().id);
     QCOMPARE(clip.file, std::string("films/one.mp4")); // the folder can be copied elsewhere
     QCOMPARE(clip.contentHash, *store::calcContentHash(library->filmPath(clip)));
     const Marking m = *library->marking(clip.id);
@@ -159,8 +159,8 @@ void DemoTest::cancelled_stops()
     std::stop_source stop;
     const auto made = demo::makeDemoLibrary(
         scenario, folder.filePath(QStringLiteral("lib")).toStdString(),
-        [&](const std::string&, int done, int) {
-            if (done == 2)
+        [&](const demo::Progress& p) {
+            if (p.picture == 2)
                 stop.request_stop();
         },
         stop.get_token());

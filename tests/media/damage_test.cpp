@@ -3,7 +3,7 @@
 
 #include "support/coded_film.h"
 
-#include "core/draw.h"
+#include "core/base/error_sample.h"
 #include "media/film.h"
 
 #include <QTemporaryDir>
@@ -120,9 +120,9 @@ void DamageTest::open_flippedBits_neverCrashes()
 {
     for (std::uint32_t seed = 1; seed <= 24; ++seed) {
         std::string rotten = seed % 3 == 0 ? m_avi : seed % 3 == 1 ? m_mp4 : m_webm;
-        const Draw draw(seed);
+        const ErrorSample sample(seed);
         for (std::uint64_t i = 0; i < 40; ++i) {
-            const auto at = static_cast<std::size_t>((draw.even(i) + 1) / 2 * static_cast<double>(rotten.size() - 1));
+            const auto at = static_cast<std::size_t>((sample.even(i) + 1) / 2 * static_cast<double>(rotten.size() - 1));
             rotten[at] = static_cast<char>(rotten[at] ^ (1 << (i % 8)));
         }
         auto film = media::Film::open(write("rotten.bin", rotten));
@@ -138,10 +138,10 @@ void DamageTest::open_flippedBits_neverCrashes()
 
 void DamageTest::open_randomBytes_neverCrashes()
 {
-    const Draw draw(99);
+    const ErrorSample sample(99);
     std::string noise(60'000, '\0');
     for (std::size_t i = 0; i < noise.size(); ++i)
-        noise[i] = static_cast<char>(static_cast<int>(draw.even(i) * 127));
+        noise[i] = static_cast<char>(static_cast<int>(sample.even(i) * 127));
     for (const std::string& head : {std::string(), m_mp4.substr(0, 64), m_avi.substr(0, 200), m_webm.substr(0, 120)}) {
         const auto film = media::Film::open(write("noise.bin", head + noise));
         if (!film)

@@ -3,7 +3,7 @@
 #include "support/coded_film.h"
 #include "support/markings.h"
 
-#include "core/draw.h"
+#include "core/base/error_sample.h"
 #include "media/film_service.h"
 #include "media/picture_converter.h"
 
@@ -115,9 +115,9 @@ void FilmServiceTest::want_anyFrame_isExact()
     Listener l;
     media::FilmService service;
     service.open(m_long, {}, l.handlers());
-    const Draw draw(4);
+    const ErrorSample sample(4);
     for (std::uint64_t i = 0; i < 40; ++i) {
-        const int n = static_cast<int>((draw.even(i) + 1) / 2 * 239);
+        const int n = static_cast<int>((sample.even(i) + 1) / 2 * 239);
         service.want(FrameIndex(n), {160, 120}, i % 2 ? Travel::Forward : Travel::Backward);
         QVERIFY(l.waitExact(n));
         QCOMPARE(numberIn(l.last->picture).value_or(-1), n);

@@ -3,7 +3,7 @@
 
 #include "support/coded_film.h"
 
-#include "core/draw.h"
+#include "core/base/error_sample.h"
 #include "media/film.h"
 
 #include <QTemporaryDir>
@@ -22,9 +22,9 @@ namespace {
 std::vector<int> sixtyRandomFrames(int frames, std::uint32_t seed)
 {
     std::vector<int> list;
-    const Draw draw(seed);
+    const ErrorSample sample(seed);
     for (std::uint64_t i = 0; i < 60; ++i)
-        list.push_back(std::min(frames - 1, static_cast<int>((draw.even(i) + 1) / 2 * frames)));
+        list.push_back(std::min(frames - 1, static_cast<int>((sample.even(i) + 1) / 2 * frames)));
     return list;
 }
 

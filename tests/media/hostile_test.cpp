@@ -4,7 +4,7 @@
 #include "support/ffmpeg_films.h"
 #include "support/markings.h"
 
-#include "core/draw.h"
+#include "core/base/error_sample.h"
 #include "media/film.h"
 
 #include <QElapsedTimer>

@@ -1,6 +1,6 @@
 #include "support/runner.h"
 
-#include "core/draw.h"
+#include "core/base/error_sample.h"
 #include "media/plane_shrinker.h"
 
 #include <QtTest>
@@ -16,10 +16,10 @@ constexpr int kGuard = 24; // bytes after each row and rows after the last
 
 std::vector<std::uint8_t> noise(PixelSize size)
 {
-    const Draw draw(5);
+    const ErrorSample sample(5);
     std::vector<std::uint8_t> plane(static_cast<std::size_t>(size.width) * size.height);
     for (std::size_t i = 0; i < plane.size(); ++i)
-        plane[i] = static_cast<std::uint8_t>(127.5 + 127.4 * draw.even(i));
+        plane[i] = static_cast<std::uint8_t>(127.5 + 127.4 * sample.even(i));
     return plane;
 }
 

@@ -1,9 +1,9 @@
 #include "support/markings.h"
 #include "support/runner.h"
 
-#include "report/figure_painter.h"
-#include "report/film_image.h"
-#include "report/fonts.h"
+#include "look/figure_painter.h"
+#include "look/film_image.h"
+#include "look/fonts.h"
 #include "report/page.h"
 #include "report/page_output.h"
 
@@ -27,7 +27,7 @@ Review headDropReview(std::optional<double> age = 13.0)
     return reviewOf(m);
 }
 
-QImage grey(FrameIndex)
+QImage grey(std::size_t, FrameIndex)
 {
     QImage image(1280, 720, QImage::Format_RGB32);
     image.fill(QColor(120, 130, 120));
@@ -165,11 +165,13 @@ void PageTest::page_oneOfSeveral_saysHowItVaries()
 {
     Review shown = headDropReview();
     shown.readings.front().spread = Spread{3, 1, 1, 1};
+    shown.repetitions = 3;
+    shown.films = {"one.mp4", "two.mp4", "two.mp4"};
     shown.remarks = {{RemarkKind::Habit, "Seen in 3 of 3 repetitions: a habit."},
                      {RemarkKind::Repeatability, "Head drop varies by 1 %."},
                      {RemarkKind::School, "Another school would allow it."}};
     const std::string honesty = pageOf(shown).honesty;
-    QVERIFY2(honesty.find("those of one repetition. Seen in 3 of 3") != std::string::npos, honesty.c_str());
+    QVERIFY2(honesty.find("typical one of 3 repetitions on 2 clips. Seen in 3 of 3") != std::string::npos, honesty.c_str());
     QVERIFY(honesty.find("varies by 1 %") != std::string::npos);
     QVERIFY(honesty.find("school") == std::string::npos);
 }
@@ -189,7 +191,7 @@ void PageTest::page_notes_theWeightiestTwoForTheFamily()
 void PageTest::page_filmMissing_lineDrawingsAndAWarning()
 {
     const Review r = headDropReview();
-    const Page unreadable = makePage(pitchPack(), r, {}, [](FrameIndex) { return QImage(); });
+    const Page unreadable = makePage(pitchPack(), r, {}, [](std::size_t, FrameIndex) { return QImage(); });
     QVERIFY(!unreadable.warnings.empty());
     QVERIFY(!unreadable.task->still.image.isNull());
     const Page none = makePage(pitchPack(), r, {}, {});
@@ -312,7 +314,7 @@ void PageTest::figurePainter_drawsWhereItIsTold()
                       {Stroke::Kind::Arc, {{5, 5}, {5, 5}, {5, 5}}},
                       {Stroke::Kind::Segment, {}}};
     QPainter painter(&image);
-    paintFigure(painter, figure, QTransform::fromScale(5, 5), QStringLiteral("47°"), QColor(255, 160, 0), 1);
+    look::paintFigure(painter, figure, QTransform::fromScale(5, 5), QStringLiteral("47°"), QColor(255, 160, 0), 1);
     painter.end();
     QVERIFY(image.pixelColor(75, 50).red() > 200);   // on the segment, scaled
     QVERIFY(image.pixelColor(200, 150).red() > 200); // the dot
@@ -321,18 +323,18 @@ void PageTest::figurePainter_drawsWhereItIsTold()
 
 void PageTest::font_isTheShippedOne()
 {
-    QCOMPARE(QFontInfo(font(13)).family(), QStringLiteral("Inter"));
-    QVERIFY(QFontMetricsF(font(20)).height() > QFontMetricsF(font(10)).height());
+    QCOMPARE(QFontInfo(look::font(13)).family(), QStringLiteral("Inter"));
+    QVERIFY(QFontMetricsF(look::font(20)).height() > QFontMetricsF(look::font(10)).height());
 }
 
 void PageTest::toImage_sharesThePixels()
 {
-    QVERIFY(toImage({}).isNull());
+    QVERIFY(look::toImage({}).isNull());
     media::Picture p;
     p.size = {2, 1};
     p.stride = 8;
     p.pixels = std::shared_ptr<const std::uint8_t[]>(new std::uint8_t[8]{10, 20, 30, 255, 40, 50, 60, 255});
-    QImage image = toImage(p);
+    QImage image = look::toImage(p);
     QCOMPARE(image.pixelColor(0, 0), QColor(30, 20, 10));
     QCOMPARE(static_cast<const void*>(image.constBits()), static_cast<const void*>(p.pixels.get()));
     p.pixels.reset();

@@ -1,7 +1,7 @@
 #include "support/runner.h"
 
-#include "core/angle.h"
-#include "core/json_reader.h"
+#include "core/base/angle.h"
+#include "core/base/json_reader.h"
 #include "sim/skill.h"
 
 #include <Eigen/Geometry>

@@ -1,6 +1,6 @@
 #include "support/runner.h" // first: Qt 6.4's moc stumbles over <compare> when nothing came before it
 
-#include "core/radar_line.h"
+#include "core/base/radar_line.h"
 #include "sim/radar_gun.h"
 #include "sim/stand_in_camera.h"
 

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/time.h"
+#include "core/base/time.h"
 #include "media/film.h"
 #include "media/film_writer.h"
 

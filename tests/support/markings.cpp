@@ -3,8 +3,8 @@
 #include <QFile>
 #include <QTemporaryDir>
 
-#include "core/pack_folder.h"
-#include "core/reading.h"
+#include "core/pack/pack_folder.h"
+#include "core/read/reading.h"
 
 #include <QtTest>
 
@@ -24,13 +24,9 @@ const Pack& pitchPack()
     return pack;
 }
 
-std::string pitchPackFolder()
+std::string packFolder()
 {
-    static const QTemporaryDir folder;
-    const QString file = folder.filePath(QStringLiteral("overhand-pitch.json"));
-    if (!QFile::exists(file))
-        QFile::copy(QString::fromStdString(pitchPack().file), file);
-    return folder.path().toStdString();
+    return KESTREL_SOURCE_DIR "/packs";
 }
 
 Marking plainMarking()
@@ -99,8 +95,8 @@ sim::SimulateOptions pitch(View view, std::vector<std::string> faults)
 
 Review reviewOf(const Marking& m, const std::string& school)
 {
-    const ReadOptions options{school, {}};
-    return calcReview(pitchPack(), {readRepetition(pitchPack(), Repetition(m), options)}, options);
+    const JudgeOptions options{{school, {}}};
+    return calcReview(pitchPack(), {readRepetition(pitchPack(), PreparedRepetition(m), options)}, options);
 }
 
 std::string contentOf(const std::string& file)

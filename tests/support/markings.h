@@ -1,8 +1,8 @@
 #pragma once
 
-#include "core/marking.h"
-#include "core/pack.h"
-#include "core/review.h"
+#include "core/scene/marking.h"
+#include "core/pack/pack.h"
+#include "core/judge/review.h"
 #include "sim/simulate.h"
 
 #include <string>
@@ -11,8 +11,8 @@ namespace kestrel::test {
 
 /// The shipped overhand-pitch pack.
 const Pack& pitchPack();
-/// A folder that holds that pack and no other, as the window's shipped packs.
-std::string pitchPackFolder();
+/// Of every pack that comes with the program.
+std::string packFolder();
 
 /// A marking without marks: 100 frames at 100 per second, side view, target right, 1 m = 100 pixels, a right-hander of
 /// 1.60 m. Body coordinates in metres then are x/100 and -y/100.

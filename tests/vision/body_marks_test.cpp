@@ -1,6 +1,6 @@
 #include "support/runner.h"
 
-#include "core/time.h"
+#include "core/base/time.h"
 #include "vision/body_marks.h"
 
 #include <QtTest>

@@ -1,6 +1,6 @@
 #include "support/runner.h"
 
-#include "core/pack_folder.h"
+#include "core/pack/pack_folder.h"
 #include "media/film.h"
 #include "media/film_writer.h"
 #include "sim/simulate.h"

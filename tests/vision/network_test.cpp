@@ -1,6 +1,6 @@
 #include "support/runner.h"
 
-#include "core/pack_folder.h"
+#include "core/pack/pack_folder.h"
 #include "vision/network.h"
 #include "vision/tflite_model.h"
 

@@ -1,6 +1,6 @@
 #include "support/runner.h"
 
-#include "core/draw.h"
+#include "core/base/error_sample.h"
 #include "media/film_writer.h"
 #include "sim/simulate.h"
 #include "vision/point_follow.h"
@@ -30,10 +30,10 @@ ImagePoint truth(int frame)
 QImage grains(int size, std::uint32_t seed)
 {
     QImage image(size, size, QImage::Format_RGB32);
-    const Draw draw(seed);
+    const ErrorSample sample(seed);
     for (int y = 0; y < size; ++y)
         for (int x = 0; x < size; ++x) {
-            const int grey = 128 + static_cast<int>(90 * draw.even(static_cast<std::uint64_t>((y / 3) * 1000 + x / 3)));
+            const int grey = 128 + static_cast<int>(90 * sample.even(static_cast<std::uint64_t>((y / 3) * 1000 + x / 3)));
             image.setPixel(x, y, qRgb(grey, grey, grey));
         }
     return image;

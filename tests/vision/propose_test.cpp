@@ -1,7 +1,7 @@
 #include "support/markings.h"
 #include "support/runner.h"
 
-#include "core/pack_folder.h"
+#include "core/pack/pack_folder.h"
 #include "vision/propose.h"
 
 #include <QtTest>
@@ -110,7 +110,7 @@ void ProposeTest::detectorForAbove_isAskedThereAlone()
 void ProposeTest::firstMoves_areProposedFromAnywhere_byTheAlternativeToo_lessSurely()
 {
     KeyPosition k{"k", "K", "", 0, by(DetectorKind::Leaves, "implement.grip"), {}}; // which is not marked
-    k.otherwise = by(DetectorKind::Leaves, "wrist.dom");
+    k.fallback = by(DetectorKind::Leaves, "wrist.dom");
     const Detection side = proposed({k}, View::Side).front();
     QVERIFY2(side.frame, side.why.c_str());
     for (const View view : {View::Front, View::Rear, View::Overhead}) {
@@ -124,7 +124,7 @@ void ProposeTest::fromASide_oneSign_isDoubtedLessThanSeveral()
 {
     const KeyPosition one{"k", "K", "", 0, by(DetectorKind::Highest, "wrist.dom"), {}};
     KeyPosition several = one;
-    several.detector->also = {by(DetectorKind::Highest, "wrist.dom"), by(DetectorKind::Highest, "wrist.dom")};
+    several.detector->votes = {by(DetectorKind::Highest, "wrist.dom"), by(DetectorKind::Highest, "wrist.dom")};
     const double interval = 0.01;
     QCOMPARE(proposed({one}, View::Side).front().uncertaintyFrames * interval, 0.012);
     QCOMPARE(proposed({several}, View::Side).front().uncertaintyFrames * interval, 0.02);
@@ -137,16 +137,16 @@ void ProposeTest::packs_standInsForOneSign_sayHowFarOffTheyAre()
         const auto pack = loadPack(file);
         QVERIFY2(pack, file.c_str());
         for (const auto& k : pack->keyPositions)
-            if (k.otherwise && k.detector->also.empty())
-                QVERIFY2(k.otherwise->doubtMs >= 20, (pack->id + " " + k.id).c_str());
+            if (k.fallback && k.detector->votes.empty())
+                QVERIFY2(k.fallback->toleranceMs >= 20, (pack->id + " " + k.id).c_str());
     }
 }
 
 void ProposeTest::furtherSigns_thatAView_doesNotShow_areLeftOutThere()
 {
     Detector highest = by(DetectorKind::Highest, "wrist.dom");
-    const Sign fast = by(DetectorKind::Fastest, "wrist.dom"); // at the beginning
-    highest.also = {fast, fast};
+    const DetectorRule fast = by(DetectorKind::Fastest, "wrist.dom"); // at the beginning
+    highest.votes = {fast, fast};
     const KeyPosition k{"k", "K", "", 0, highest, {}};
     const auto fromRear = proposed({k}, View::Rear).front(), fromSide = proposed({k}, View::Side).front();
     QVERIFY(fromSide.frame && isAtFifty(fromRear));
@@ -161,8 +161,8 @@ void ProposeTest::packs_nameForAViewOnlyWhatIsSeenThere()
         const auto pack = findPack(file);
         QVERIFY2(pack, file.c_str());
         const auto isOneOf = [](const std::optional<Detector>& d, std::initializer_list<DetectorKind> kinds) {
-            const auto isThat = [&](const Sign& s) { return std::find(kinds.begin(), kinds.end(), s.kind) != kinds.end(); };
-            return d && (isThat(*d) || std::any_of(d->also.begin(), d->also.end(), isThat));
+            const auto isThat = [&](const DetectorRule& s) { return std::find(kinds.begin(), kinds.end(), s.kind) != kinds.end(); };
+            return d && (isThat(*d) || std::any_of(d->votes.begin(), d->votes.end(), isThat));
         };
         for (const auto& k : pack->keyPositions)
             QVERIFY2(!isOneOf(k.fromEnd, {Ahead, Behind, Crosses}) &&

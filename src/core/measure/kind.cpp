@@ -4,16 +4,16 @@
 
 namespace kestrel {
 
-MeasureInput::MeasureInput(const Repetition& repetition, std::span<const PointPath> operands, FramePosition from,
+MeasureInput::MeasureInput(const PreparedRepetition& repetition, std::span<const PointPath> operands, FramePosition from,
                            FramePosition to)
     : m_repetition(&repetition), m_operands(operands), m_from(from), m_to(to), m_nominalFrom(from), m_nominalTo(to)
 {
 }
 
-MeasureInput MeasureInput::under(Draw draw, double fromShift, double toShift) const
+MeasureInput MeasureInput::under(ErrorSample sample, double fromShift, double toShift) const
 {
     MeasureInput other = *this;
-    other.m_draw = draw;
+    other.m_draw = sample;
     other.m_from = FramePosition(m_nominalFrom.value + fromShift);
     other.m_to = FramePosition(m_nominalTo.value + toShift);
     return other;

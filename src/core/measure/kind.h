@@ -1,9 +1,9 @@
 #pragma once
 
-#include "core/figure.h"
-#include "core/repetition.h"
-#include "core/unit.h"
-#include "core/verdict.h"
+#include "core/measure/figure.h"
+#include "core/scene/prepared_repetition.h"
+#include "core/base/unit.h"
+#include "core/measure/verdict.h"
 
 #include <functional>
 #include <span>
@@ -28,10 +28,10 @@ enum class When { At, Span };
 class MeasureInput {
 public:
     /// \param from  equals \p to for a kind evaluated at one instant
-    MeasureInput(const Repetition& repetition, std::span<const PointPath> operands, FramePosition from, FramePosition to);
+    MeasureInput(const PreparedRepetition& repetition, std::span<const PointPath> operands, FramePosition from, FramePosition to);
 
     /// Another draw; the instants move by the given number of frames.
-    MeasureInput under(Draw draw, double fromShift, double toShift) const;
+    MeasureInput under(ErrorSample sample, double fromShift, double toShift) const;
 
     /// The same span, cut off at an instant inside it.
     MeasureInput until(FramePosition) const;
@@ -41,8 +41,8 @@ public:
     FramePosition to() const { return m_to; }
     /// Seconds of real time between the two instants, positive when `to` is later.
     double duration() const;
-    Draw draw() const { return m_draw; }
-    const Repetition& repetition() const { return *m_repetition; }
+    ErrorSample sample() const { return m_draw; }
+    const PreparedRepetition& repetition() const { return *m_repetition; }
     std::optional<double> heightMetres() const { return m_repetition->marking().athlete.heightMetres; }
 
     std::optional<BodyPoint> point(std::size_t operand) const { return pointAt(operand, m_to, m_nominalTo); }
@@ -56,7 +56,7 @@ public:
 
     std::optional<ImagePoint> image(std::size_t operand) const { return m_operands[operand].imageAt(m_to); }
     std::optional<ImagePoint> imageAtStart(std::size_t operand) const { return m_operands[operand].imageAt(m_from); }
-    ImagePoint toImage(BodyPoint p) const { return m_repetition->frame().toImage(p); }
+    ImagePoint toImage(BodyPoint p) const { return m_repetition->scene().toImage(p); }
 
     /// NotMarked, naming the first operand that is missing at the end (or the start) of the span.
     NoReading missing() const;
@@ -65,10 +65,10 @@ private:
     /// At the shifted instant if the frames beside it are marked, else at the instant itself.
     std::optional<BodyPoint> pointAt(std::size_t operand, FramePosition shifted, FramePosition nominal) const;
 
-    const Repetition* m_repetition;
+    const PreparedRepetition* m_repetition;
     std::span<const PointPath> m_operands;
     FramePosition m_from, m_to, m_nominalFrom, m_nominalTo;
-    Draw m_draw;
+    ErrorSample m_draw;
 };
 
 /// One repetition filmed from a side and from the front or rear at once, each with its own marks, scale and key positions.

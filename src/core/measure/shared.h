@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/curve.h"
+#include "core/scene/curve.h"
 #include "core/measure/kind.h"
 
 namespace kestrel {

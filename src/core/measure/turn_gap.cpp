@@ -25,8 +25,8 @@ Outcome value(const MeasureInput& in)
         return tl::unexpected(in.missing());
     if (!in.heightMetres())
         return tl::unexpected(NoReading{Verdict::NotMarked, "Enter the athlete's height to read this."});
-    const double hips = *in.heightMetres() * kHipWidth * (1 + kWidthSpread * in.draw().normal(kHipKey));
-    const double shoulders = *in.heightMetres() * kShoulderWidth * (1 + kWidthSpread * in.draw().normal(kShoulderKey));
+    const double hips = *in.heightMetres() * kHipWidth * (1 + kWidthSpread * in.sample().normal(kHipKey));
+    const double shoulders = *in.heightMetres() * kShoulderWidth * (1 + kWidthSpread * in.sample().normal(kShoulderKey));
     return turnFromWidth(b->x - a->x, hips) - turnFromWidth(d->x - c->x, shoulders);
 }
 

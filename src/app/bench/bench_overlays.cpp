@@ -1,0 +1,84 @@
+#include "app/bench/bench_overlays.h"
+
+namespace kestrel::app {
+
+namespace {
+
+constexpr std::int64_t kGap = 2; // pictures; over a longer one a way is not drawn
+
+/// What of the scene belongs to the tool in hand: the scale's line, faint, or the places of the court.
+void addScene(const Bench& bench, std::vector<look::Overlay>& into)
+{
+    const auto& scene = bench.context.marking().scene;
+    const Tool tool = bench.tools.tool();
+    if (scene.scale && tool == Tool::ScaleLine)
+        into.push_back(look::LineOverlay{scene.scale->from, scene.scale->to, look::LineOverlay::Style::Faint});
+    if (tool != Tool::GroundMark && tool != Tool::GroundLine)
+        return;
+    for (const GroundMark& g : scene.ground)
+        into.push_back(look::PlaceOverlay{g.at, Bench::tr("%1, %2 m").arg(g.x).arg(g.y)});
+    if (const auto& line = bench.scene.groundLine())
+        into.push_back(look::LineOverlay{line->from, line->to, look::LineOverlay::Style::Drawn, line->text});
+}
+
+/// The way of the chosen point through the film.
+void addTrajectory(const Bench& bench, std::vector<look::Overlay>& into)
+{
+    if (!bench.marks.selectedMark())
+        return;
+    look::TrajectoryOverlay way;
+    const Mark* before = nullptr;
+    for (const auto& m : bench.context.marking().marks) // in the order of the film
+        if (m.landmark == *bench.marks.selectedMark()) {
+            if (!before || m.frame.value - before->frame.value > kGap)
+                way.pieces.emplace_back();
+            way.pieces.back().push_back(m.at);
+            before = &m;
+        }
+    into.push_back(std::move(way));
+}
+
+void addMarks(const Bench& bench, const std::optional<Landmark>& hidden, std::vector<look::Overlay>& into)
+{
+    const auto hand = bench.context.marking().athlete.hand;
+    for (const auto& m : bench.marks.marksOn(bench.player.pictured())) {
+        if (hidden == m.landmark)
+            continue;
+        look::MarkOverlay mark;
+        mark.at = m.at;
+        mark.isChosen = bench.marks.selectedMark() == m.landmark;
+        mark.isTrail = m.landmark.side != BodySide::None && (m.landmark.side == BodySide::Right) == (hand == Hand::Right);
+        mark.isByProgram = m.source != Source::Coach;
+        mark.isVisible = m.visible;
+        mark.sigma = m.sigma;
+        if (mark.isChosen)
+            mark.name = plainName(m.landmark, hand, bench.context.pack());
+        into.push_back(std::move(mark));
+    }
+}
+
+void addReading(const Bench& bench, std::vector<look::Overlay>& into)
+{
+    const bool isThere = bench.player.pictured() == bench.player.frame(); // nothing of one picture is drawn on another
+    const Reading* r = isThere ? bench.review.shownReading() : nullptr;
+    if (!r)
+        return;
+    QString label;
+    if (r->value && !r->saysNothing())
+        label = QString::fromStdString(withUnit(*r->value, r->unit) + " " + plusMinus(kWhisker * *r->uncertainty, r->unit));
+    into.push_back(look::FigureOverlay{r->figure, label});
+}
+
+} // namespace
+
+std::vector<look::Overlay> benchOverlays(const Bench& bench, const std::optional<Landmark>& hidden)
+{
+    std::vector<look::Overlay> overlays;
+    addScene(bench, overlays);
+    addTrajectory(bench, overlays);
+    addMarks(bench, hidden, overlays);
+    addReading(bench, overlays);
+    return overlays;
+}
+
+} // namespace kestrel::app

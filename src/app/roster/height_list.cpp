@@ -1,0 +1,98 @@
+#include "app/roster/height_list.h"
+
+#include "app/shell/number_field.h"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QLocale>
+#include <QToolButton>
+
+#include <algorithm>
+
+namespace kestrel::app {
+
+HeightList::HeightList(QWidget* parent) : QWidget(parent)
+{
+    auto* whole = new QVBoxLayout(this);
+    whole->setContentsMargins(0, 0, 0, 0);
+    whole->setSpacing(4);
+    m_layout = new QVBoxLayout;
+    m_layout->setSpacing(4);
+    whole->addLayout(m_layout);
+    auto* add = new QToolButton(this);
+    add->setObjectName(QStringLiteral("addHeight"));
+    add->setText(tr("Measured again"));
+    add->setToolTip(tr("Add a height with its date: children grow, and readings use the height of their day"));
+    add->setProperty("flat", true);
+    connect(add, &QToolButton::clicked, this, [this] {
+        auto all = heights();
+        all.push_back({QDate::currentDate().toString(Qt::ISODate).toStdString(), all.empty() ? 0 : all.back().metres});
+        setHeights(all);
+        m_rows.front().metres->setFocus();
+    });
+    whole->addWidget(add, 0, Qt::AlignLeft);
+    setHeights({});
+}
+
+void HeightList::clear()
+{
+    for (const auto& row : m_rows) {
+        row.widget->hide();
+        row.metres->setObjectName({}); // the next ones have the names until these are gone
+        row.date->setObjectName({});
+        row.widget->deleteLater();
+    }
+    m_rows.clear();
+}
+
+void HeightList::setHeights(const std::vector<store::Height>& byDate)
+{
+    clear();
+    for (auto h = byDate.rbegin(); h != byDate.rend(); ++h)
+        addRow(*h);
+    if (m_rows.empty())
+        addRow({QDate::currentDate().toString(Qt::ISODate).toStdString(), 0});
+}
+
+void HeightList::addRow(const store::Height& height)
+{
+    auto* widget = new QWidget(this);
+    auto* row = new QHBoxLayout(widget);
+    row->setContentsMargins(0, 0, 0, 0);
+    auto* metres = new NumberField(widget);
+    metres->setRange(0, 2.5);
+    metres->setSingleStep(0.01);
+    metres->setSuffix(tr(" m"));
+    metres->setSpecialValueText(tr("not known"));
+    metres->setValue(height.metres);
+    auto* date = new QDateEdit(QDate::fromString(QString::fromStdString(height.date), Qt::ISODate), widget);
+    date->setLocale(QLocale(QLocale::English));
+    date->setDisplayFormat(QStringLiteral("d MMM yyyy"));
+    date->setMaximumDate(QDate::currentDate());
+    date->setButtonSymbols(QAbstractSpinBox::NoButtons);
+    if (m_rows.empty()) {
+        metres->setObjectName(QStringLiteral("height"));
+        date->setObjectName(QStringLiteral("heightDate"));
+    }
+    row->addWidget(metres);
+    row->addWidget(new QLabel(tr("on"), widget));
+    row->addWidget(date);
+    row->addStretch();
+    m_layout->addWidget(widget);
+    m_rows.push_back({widget, metres, date});
+}
+
+std::vector<store::Height> HeightList::heights() const
+{
+    std::vector<store::Height> all;
+    for (const auto& row : m_rows)
+        if (row.metres->value() > 0)
+            all.push_back({row.date->date().toString(Qt::ISODate).toStdString(), row.metres->value()});
+    std::stable_sort(all.begin(), all.end(), [](const auto& a, const auto& b) { return a.date < b.date; });
+    // one height a day: the row that stands higher up was typed later
+    const auto sameDay = [](const store::Height& a, const store::Height& b) { return a.date == b.date; };
+    all.erase(std::unique(all.begin(), all.end(), sameDay), all.end());
+    return all;
+}
+
+} // namespace kestrel::app

@@ -1,0 +1,78 @@
+#pragma once
+
+#include "app/bench/bench.h"
+#include "app/shell/commands.h"
+#include "app/shell/message_line.h"
+#include "app/workspace/workspace.h"
+
+#include <QMainWindow>
+#include <QStackedWidget>
+#include <QToolButton>
+
+#include <vector>
+
+namespace kestrel::app {
+
+class BenchView;
+class LiveView;
+class PacksView;
+class PageView;
+class RosterView;
+
+/// The window: the working views along the order of work, a rail to change between them, one line for messages.
+class MainWindow : public QMainWindow {
+    Q_OBJECT
+public:
+    MainWindow(store::Library library, const std::string& shippedPacks);
+
+    enum class Place { Roster, Bench, Page, Live, Packs };
+    void goTo(Place);
+    void openClip(store::ClipId);
+
+    Workspace& workspace() { return m_workspace; }
+    Bench& bench() { return m_bench; }
+    RosterView* roster() const { return m_roster; }
+    BenchView* benchView() const { return m_benchView; }
+    PageView* page() const { return m_page; }
+    LiveView* live() const { return m_live; }
+    PacksView* packs() const { return m_packs; }
+    const Commands& commands() const { return m_commands; }
+    QString messageText() const { return m_message->text(); }
+
+signals:
+    void demoWanted(); ///< to look at the made-up club
+
+private:
+    /// One place on the rail, said once.
+    struct PlaceRow {
+        Place place;
+        QString icon, name, tip;
+        Qt::Key key; ///< with Ctrl
+        QWidget* view;
+        QToolButton* button = nullptr;
+    };
+    void makeViews();
+    QWidget* makeRail();
+    void addCommands();
+    QToolButton* addRailButton(QLayout*, QWidget* rail, const QString& icon, const QString& text, const QString& tip);
+    void connectViews();
+    void showSheet();
+    void refreshRail();
+    void refreshUndo();
+    void sayWhatIsWrong();
+
+    Workspace m_workspace;
+    Bench m_bench;
+    Commands m_commands;
+    RosterView* m_roster;
+    BenchView* m_benchView;
+    PageView* m_page;
+    LiveView* m_live;
+    PacksView* m_packs;
+    QStackedWidget* m_views;
+    std::vector<PlaceRow> m_places; // in the order of the rail
+    QToolButton *m_undo, *m_redo;
+    MessageLine* m_message;
+};
+
+} // namespace kestrel::app

@@ -1,0 +1,188 @@
+#include "app/window/shots.h"
+
+#include "app/bench/bench_view.h"
+#include "app/film/film_check_card.h"
+#include "app/bench/film_strip.h"
+#include "app/film/film_canvas.h"
+#include "app/live/live_view.h"
+#include "app/window/main_window.h"
+#include "app/packs/packs_view.h"
+#include "app/show/page_view.h"
+#include "app/roster/roster_view.h"
+#include "app/shell/shortcut_sheet.h"
+#include "app/shell/theme.h"
+
+#include <QDir>
+#include <QElapsedTimer>
+#include <QEventLoop>
+#include <QListWidget>
+#include <QPushButton>
+
+#include <cmath>
+
+namespace kestrel::app {
+
+namespace {
+
+constexpr int kLongestWaitMs = 90000, kSettleMs = 400;
+
+/// Lets the window work until the condition holds, and a little longer for what is painted after.
+template <class Condition> void waitFor(Condition holds)
+{
+    QElapsedTimer time;
+    time.start();
+    while (!holds() && time.elapsed() < kLongestWaitMs)
+        QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
+    time.restart();
+    while (time.elapsed() < kSettleMs)
+        QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
+}
+
+} // namespace
+
+Expected<void> takeShots(MainWindow& window, const QString& folder)
+{
+    if (!QDir().mkpath(folder))
+        return fail(ErrorCode::CannotWrite, "The folder cannot be made.", folder.toStdString());
+    std::optional<Error> wrong;
+    const auto shoot = [&](const QString& name) {
+        const QString file = QDir(folder).filePath(name + QStringLiteral(".png"));
+        if (!window.grab().save(file))
+            wrong = Error{ErrorCode::CannotWrite, "The picture could not be written.", file.toStdString(), {}};
+    };
+    window.resize(1280, 800);
+    window.show();
+    auto& library = window.workspace().library();
+    store::ClipId marked, unmarked, unmarkedRacket, filmedAtOnce;
+    for (const auto& a : library.athletes().all().value_or(std::vector<store::Athlete>{}))
+        for (const auto& d : library.days().of(a.id).value_or(std::vector<store::FilmingDay>{}))
+            for (const auto& c : library.clips().of(d.id).value_or(std::vector<store::Clip>{}))
+                if (const auto m = library.marking(c.id);
+                    m && m->events.size() > 5 && m->athlete.age > 12 && c.scene.view == View::Side) {
+                    const auto repetitions = library.repetitions().of(c.id);
+                    if (library.repetitions().secondCamera(repetitions->front().id).value_or(std::nullopt))
+                        filmedAtOnce = c.id;
+                    marked = c.id;
+                    window.roster()->select(a.id);
+                } else if (m && m->events.empty() && c.scene.view == View::Side) {
+                    if (d.skill == "overhand-pitch")
+                        unmarked = c.id;
+                    else if (d.skill == "table-tennis-topspin")
+                        unmarkedRacket = c.id;
+                }
+    if (!marked.isValid())
+        return fail(ErrorCode::NotFound, "The library has no marked clip to show; pictures are taken from the demo library.",
+                    library.folder());
+    waitFor([] { return false; });
+    shoot(QStringLiteral("roster"));
+
+    auto& bench = window.bench();
+    window.openClip(marked);
+    bool painted = false;
+    const auto watch = QObject::connect(&bench.player, &FilmPlayer::pictureReady, &window, [&] { painted = true; });
+    waitFor([&] { return bench.player.isOpen() && painted; });
+    const auto goBy = [&](const auto& act) { // to another picture, if it leads there
+        const FrameIndex before = bench.player.frame();
+        painted = false;
+        act();
+        waitFor([&] { return painted || bench.player.frame() == before; });
+    };
+    // what the one thing rests on, and what is best
+    std::string main, best;
+    for (const auto& f : bench.review.review().faults)
+        if (bench.review.review().oneThing && f.fault == bench.review.review().oneThing->fault && !f.measures.empty())
+            main = f.measures.front();
+    if (!bench.review.review().strengths.empty())
+        best = bench.review.review().strengths.front().measure;
+    goBy([&] { bench.review.selectReading(main); });
+    waitFor([&] { return window.benchView()->strip()->picturesReady() >= 10; });
+    shoot(QStringLiteral("bench"));
+    bench.review.selectReading({});
+    goBy([&] { bench.player.setFrame(FrameIndex(1)); }); // at no key position: every reading, and the order of segments
+    shoot(QStringLiteral("bench-readings"));
+    if (auto* check = window.benchView()->findChild<FilmCheckCard*>()) {
+        window.benchView()->toggleFilmCheck();
+        waitFor([&] { return check->isReady(); });
+        shoot(QStringLiteral("film-check"));
+        window.benchView()->toggleFilmCheck();
+    }
+    goBy([&] { bench.positions.step(1); });
+    bench.tools.setTool(Tool::Mark);
+    bench.marks.selectMark(Landmark{Part::Knee, BodySide::Right, {}});
+    waitFor([] { return true; });
+    shoot(QStringLiteral("bench-marking"));
+    bench.marks.selectMark({});
+    bench.tools.setTool(Tool::Look);
+    Theme::instance().setDark(true);
+    goBy([&] { bench.review.selectReading(best); });
+    shoot(QStringLiteral("bench-dark"));
+    Theme::instance().setDark(false);
+    window.goTo(MainWindow::Place::Page);
+    waitFor([&] { return window.page()->isReady(); });
+    shoot(QStringLiteral("page"));
+    if (filmedAtOnce.isValid()) { // a turn that one camera alone could not show
+        painted = false;
+        window.openClip(filmedAtOnce);
+        waitFor([&] { return bench.player.isOpen() && painted; });
+        std::string turn;
+        for (const auto& r : bench.review.review().readings)
+            if (r.isFromTwoViews && r.verdict == Verdict::OnTarget && turn.empty())
+                turn = r.measure;
+        goBy([&] { bench.review.selectReading(turn); });
+        waitFor([&] { return window.benchView()->strip()->picturesReady() >= 10; });
+        shoot(QStringLiteral("filmed-at-once"));
+    }
+    const auto markByItself = [&](store::ClipId clip) {
+        painted = false;
+        window.openClip(clip);
+        waitFor([&] { return bench.player.isOpen() && painted; });
+        auto& marker = window.benchView()->marker();
+        marker.start();
+        waitFor([&] { return !marker.isRunning(); });
+        waitFor([&] { return window.benchView()->strip()->picturesReady() >= 10; });
+    };
+    if (unmarked.isValid()) {
+        markByItself(unmarked);
+        goBy([&] { bench.marks.goToUncertainMark(); }); // least sure, with its way
+        shoot(QStringLiteral("marked-by-itself"));
+    }
+    if (unmarkedRacket.isValid()) { // with the edges of its face
+        markByItself(unmarkedRacket);
+        if (const Event* contact = findEvent(bench.context.marking(), "contact"))
+            goBy([&] { bench.player.setFrame(FrameIndex(std::llround(contact->frame.value))); });
+        bench.tools.setTool(Tool::Mark);
+        bench.marks.selectMark(Landmark{Part::ImplementTip, BodySide::None, {}});
+        waitFor([] { return true; });
+        shoot(QStringLiteral("racket-marked"));
+        bench.marks.selectMark({});
+        bench.tools.setTool(Tool::Look);
+    }
+    window.goTo(MainWindow::Place::Live);
+    window.live()->start();
+    waitFor(
+        [&] { return window.live()->camera().recorder().isStarted() && window.live()->camera().recorder().secondsHeld() > 2; });
+    shoot(QStringLiteral("live"));
+    window.live()->stop();
+    window.goTo(MainWindow::Place::Packs);
+    if (auto* mine = window.findChild<QPushButton*>(QStringLiteral("makeItMine"))) {
+        window.packs()->choose("overhand-pitch");
+        mine->click();
+        if (auto* items = window.packs()->findChild<QListWidget*>(QStringLiteral("items")))
+            for (auto* item : items->findItems(QStringLiteral("Head drop"), Qt::MatchExactly))
+                items->setCurrentItem(item);
+        waitFor([] { return true; });
+        shoot(QStringLiteral("pack-edited"));
+        window.workspace().undoStack().undo();
+    }
+    window.goTo(MainWindow::Place::Bench);
+    auto* sheet = new ShortcutSheet({&window.benchView()->commands(), &window.commands()}, &window);
+    waitFor([] { return true; });
+    shoot(QStringLiteral("keys"));
+    sheet->close();
+    QObject::disconnect(watch);
+    if (wrong)
+        return tl::unexpected(*wrong);
+    return {};
+}
+
+} // namespace kestrel::app

@@ -1,0 +1,101 @@
+#pragma once
+
+#include "core/base/error.h"
+
+#include <cstdint>
+#include <nlohmann/json.hpp>
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace kestrel {
+
+/// Files larger than this are refused before they are read: no marking or pack comes near it.
+inline constexpr std::uintmax_t kLargestJsonFile = 256u << 20;
+/// Deeper nesting than this is refused before parsing; our own formats need six levels.
+inline constexpr int kDeepestJson = 64;
+
+/// Parses text that may be hostile. Errors: NotJson with "line L, column C".
+Expected<nlohmann::json> parseJson(const std::string& text, const std::string& file);
+/// Reads and parses a file. Errors: CannotOpen, NotJson.
+Expected<nlohmann::json> loadJson(const std::string& file);
+/// Writes a whole file or leaves the old one: the text goes to a neighbour first, which then takes its place.
+Expected<void> saveText(const std::string& file, const std::string& text);
+
+/// Mistakes found while reading one file, in reading order.
+class JsonProblems {
+public:
+    explicit JsonProblems(std::string file) : m_file(std::move(file)) {}
+    void add(std::string place, std::string message)
+    {
+        m_list.push_back({ErrorCode::WrongField, std::move(message), m_file, place.empty() ? "/" : std::move(place)});
+    }
+    const std::vector<Error>& list() const { return m_list; }
+    const std::string& file() const { return m_file; }
+
+private:
+    std::string m_file;
+    std::vector<Error> m_list;
+};
+
+/// A place in a JSON document that reads typed values and reports what it found and what it expected with the JSON
+/// pointer. After a mistake it returns a harmless value and reading goes on, so one pass lists every mistake.
+class JsonNode {
+public:
+    JsonNode(const nlohmann::json& value, std::string place, JsonProblems& problems)
+        : m_value(&value), m_place(std::move(place)), m_problems(&problems)
+    {
+    }
+
+    const std::string& place() const { return m_place; }
+    const nlohmann::json& raw() const { return *m_value; }
+
+    /// The member, or empty when absent or null.
+    std::optional<JsonNode> find(const std::string& key) const;
+    /// The member; a missing one is reported and reads as null.
+    JsonNode at(const std::string& key) const;
+    /// The elements; anything but an array is reported and reads as none.
+    std::vector<JsonNode> items() const;
+    /// Name and value of each member; anything but an object is reported and reads as none.
+    std::vector<std::pair<std::string, JsonNode>> members() const;
+
+    std::string text() const;
+    double number() const;
+    double numberIn(double low, double high) const;
+    std::int64_t integerIn(std::int64_t low, std::int64_t high) const;
+    bool boolean() const;
+
+    std::string textOr(const std::string& key, const std::string& fallback) const;
+    double numberOr(const std::string& key, double fallback) const;
+    bool booleanOr(const std::string& key, bool fallback) const;
+
+    /// The word looked up in an enumeration; an unknown one is reported with the choices.
+    template <class Find> auto choice(Find findWord, const std::string& choices) const
+    {
+        const std::string word = text();
+        const auto value = findWord(word);
+        if (!value && m_value->is_string())
+            wrong("found \"" + word + "\", expected " + choices);
+        return value;
+    }
+
+    void wrong(const std::string& message) const { m_problems->add(m_place, message + "."); }
+    /// "a number", "text", "an empty array": what stands at this place.
+    std::string found() const;
+
+private:
+    void expected(const std::string& what) const { wrong("found " + found() + ", expected " + what); }
+
+    const nlohmann::json* m_value;
+    std::string m_place;
+    JsonProblems* m_problems;
+};
+
+/// Checks {"format": name, "version": 1...}. Newer minor versions (1.3) are read, other major ones are not.
+std::optional<Error> checkFormat(const nlohmann::json& root, const std::string& format, const std::string& file);
+
+/// The number if it is finite, otherwise null: infinite and NaN numbers are never written.
+nlohmann::json finiteOrNull(double value);
+nlohmann::json finiteOrNull(std::optional<double> value);
+
+} // namespace kestrel

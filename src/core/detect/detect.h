@@ -1,0 +1,35 @@
+#pragma once
+
+#include "core/pack/pack.h"
+#include "core/scene/prepared_repetition.h"
+
+#include <string>
+#include <vector>
+
+namespace kestrel {
+
+/// A key position that was looked for.
+struct Detection {
+    std::string keyPosition;
+    std::optional<FramePosition> frame; ///< to a fraction of a frame; empty: not found
+    double uncertaintyFrames = 0.5;     ///< half the width of its doubt, as Event
+    std::string why;                    ///< what was found, or what is missing; a sentence
+    bool operator==(const Detection&) const = default;
+};
+
+/// Looks for every key position of the pack that names a detector, on the frames that are marked, in the pack's order. One
+/// that has to lie after or before another is looked for from or up to where that other was found; if that one was not
+/// found, neither is this. Where the first detector finds nothing, the one that stands in for it is asked. Of a detector with
+/// further signs the middle one of those found counts, between two of them what lies in the middle; the doubt is then at least
+/// half of what lies between it and the nearest other one.
+///
+/// Extremes and peaks are refined by the parabola through three frames. "Still", "lands", "leaves" and "come apart" are the
+/// first instant at which a threshold is passed (speeds as shares of the point's own top speed, places as shares of
+/// standing height, see detect.cpp), placed between the two frames by straight interpolation. What is never marked near each
+/// other does not come apart.
+///
+/// \param roughness  how much wider the thresholds are than for marks set with care: what a network saw trembles. Where a wider
+/// one is passed earlier or later, the instant is traced back or on to where the careful one would be.
+std::vector<Detection> detectKeyPositions(const Pack&, const PreparedRepetition&, double roughness = 1);
+
+} // namespace kestrel

@@ -1,0 +1,584 @@
+#include "core/judge/review.h"
+
+#include "core/base/word_table.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <set>
+
+namespace kestrel {
+
+namespace {
+
+constexpr double kMostOutside = 3;
+constexpr double kStopRisk = 1.5; // from here on an off fault is one to stop and look at
+constexpr int kMostTasks = 3;
+constexpr int kFewRepetitions = 3;                         // fewer prove no habit
+constexpr double kFastGrowthFrom = 11, kFastGrowthTo = 16; // years: usual ages of the growth spurt, girls' and boys' together
+constexpr double kTieShare = 0.05;
+constexpr std::size_t kMostLater = 2;
+constexpr std::size_t kMostStrengths = 4;
+constexpr std::size_t kMostLeaveAlone = 3;
+
+double probabilityBelow(double x)
+{
+    return 0.5 * std::erfc(-x / std::sqrt(2.0));
+}
+
+bool isBeyond(const Reading& r, Beyond side)
+{
+    const double d = r.beyondBand();
+    return (d > 0 && side != Beyond::Below) || (d < 0 && side != Beyond::Above);
+}
+
+/// The side on which a value across the edge would count.
+bool mightBeBeyond(const Reading& r, Beyond side)
+{
+    const double reach = kWhisker * *r.uncertainty;
+    const bool above = r.high && *r.value + reach > *r.high, below = r.low && *r.value - reach < *r.low;
+    return (above && side != Beyond::Below) || (below && side != Beyond::Above);
+}
+
+double marginOf(const Pack& pack, const Reading& r)
+{
+    const Measure* m = pack.findMeasure(r.measure);
+    const double width = r.low && r.high ? *r.high - *r.low : 0;
+    return std::max({m ? m->margin : 0, 0.1 * width, 1e-6});
+}
+
+double sureness(const Reading& r)
+{
+    const double u = std::max(*r.uncertainty, 1e-9);
+    return probabilityBelow(std::abs(r.beyondBand()) / u);
+}
+
+class Judge {
+public:
+    Judge(const Pack& pack, Review& review, const JudgeOptions& options)
+        : m_pack(pack), m_review(review), m_options(options), m_ageGroup(ageGroupOf(review.athlete.age))
+    {
+    }
+
+    void judge()
+    {
+        findStrengths();
+        for (const auto& f : m_pack.faults)
+            if (auto finding = findFault(f))
+                m_review.faults.push_back(std::move(*finding));
+        linkCauses();
+        for (auto& f : m_review.faults)
+            f.score = score(f);
+        std::stable_sort(m_review.faults.begin(), m_review.faults.end(),
+                         [this](const auto& a, const auto& b) { return comesFirst(a, b); });
+        m_review.pain = m_options.pain;
+        m_review.stop = sentenceAboutPain(m_options.pain);
+        if (m_review.stop.empty())
+            chooseOneThing();
+        findLeaveAlone();
+    }
+
+private:
+    void findStrengths()
+    {
+        struct Candidate {
+            double depth;
+            const Reading* reading;
+            const Measure* measure;
+        };
+        std::vector<Candidate> candidates;
+        for (const auto& r : m_review.readings) {
+            const Measure* m = m_pack.findMeasure(r.measure);
+            if (r.verdict == Verdict::OnTarget && (r.low || r.high) && m && !m->praise.empty())
+                candidates.push_back({depthInBand(r), &r, m});
+        }
+        std::stable_sort(candidates.begin(), candidates.end(), [](const auto& a, const auto& b) { return a.depth > b.depth; });
+        for (const auto& c : candidates) {
+            if (m_review.strengths.size() == kMostStrengths)
+                break;
+            m_review.strengths.push_back({c.reading->measure, c.measure->praise});
+        }
+    }
+
+    /// Distance from the nearest edge in margins: how well inside.
+    double depthInBand(const Reading& r) const
+    {
+        double distance = 1e9;
+        if (r.low)
+            distance = std::min(distance, *r.value - *r.low);
+        if (r.high)
+            distance = std::min(distance, *r.high - *r.value);
+        return std::min(distance / (marginOf(m_pack, r) + *r.uncertainty), 10.0);
+    }
+
+    std::optional<FaultFinding> findFault(const Fault& fault) const
+    {
+        FaultFinding found{fault.id, Verdict::OnTarget, {}, {}, {}, 0};
+        const auto collect = [&](Verdict verdict, auto holds) {
+            if (!found.measures.empty())
+                return;
+            for (const auto& c : fault.conditions) {
+                const Reading* r = m_review.findReading(c.measure);
+                const Observed* o = findObserved(c.measure);
+                if ((r && r->verdict == verdict && holds(*r, c.beyond)) || (o && o->verdict == verdict))
+                    found.measures.push_back(c.measure);
+            }
+            if (!found.measures.empty())
+                found.verdict = verdict;
+        };
+        collect(Verdict::Off, isBeyond);
+        collect(Verdict::Near, isBeyond);
+        collect(Verdict::TooCloseToCall, mightBeBeyond);
+        if (found.measures.empty())
+            return std::nullopt;
+        found.severity = severityOf(fault, found.verdict);
+        return found;
+    }
+
+    const Observed* findObserved(const std::string& id) const
+    {
+        const auto it = std::find_if(m_review.observed.begin(), m_review.observed.end(),
+                                     [&](const Observed& o) { return o.observation == id; });
+        return it == m_review.observed.end() ? nullptr : &*it;
+    }
+
+    static Severity severityOf(const Fault& fault, Verdict verdict)
+    {
+        if (verdict != Verdict::Off)
+            return verdict == Verdict::Near ? Severity::CouldBeBetter : Severity::Fine;
+        const bool breaksRules = std::find(fault.costs.begin(), fault.costs.end(), Cost::Rules) != fault.costs.end();
+        return breaksRules || fault.risk >= kStopRisk ? Severity::StopAndLook : Severity::FixThis;
+    }
+
+    FaultFinding* calledFault(const std::string& id)
+    {
+        for (auto& f : m_review.faults)
+            if (f.fault == id && f.verdict == Verdict::Off)
+                return &f;
+        return nullptr;
+    }
+
+    void linkCauses()
+    {
+        for (auto& cause : m_review.faults) {
+            if (cause.verdict != Verdict::Off)
+                continue;
+            std::set<std::string> seen{cause.fault};
+            std::vector<std::string> open{cause.fault};
+            while (!open.empty()) { // links may pass through faults that this film does not show
+                const Fault* f = m_pack.findFault(open.back());
+                open.pop_back();
+                for (const auto& next : f->explains) {
+                    if (!seen.insert(next).second)
+                        continue;
+                    open.push_back(next);
+                    if (FaultFinding* effect = calledFault(next)) {
+                        cause.explains.push_back(next);
+                        effect->causedBy.push_back(cause.fault);
+                    }
+                }
+            }
+        }
+    }
+
+    double score(const FaultFinding& f) const
+    {
+        if (f.verdict != Verdict::Off)
+            return 0;
+        const Fault& fault = *m_pack.findFault(f.fault);
+        double worst = 0;
+        for (const auto& id : f.measures) {
+            if (!m_review.findReading(id)) { // an observation: plainly seen, one margin outside
+                worst = std::max(worst, 1.0);
+                continue;
+            }
+            const Reading& r = *m_review.findReading(id);
+            const double outside = std::min(std::abs(r.beyondBand()) / marginOf(m_pack, r), kMostOutside);
+            worst = std::max(worst, outside * sureness(r));
+        }
+        return worst * (1 + static_cast<double>(f.explains.size())) * fault.risk * fault.teachable[m_ageGroup];
+    }
+
+    bool comesFirst(const FaultFinding& a, const FaultFinding& b) const
+    {
+        const auto rank = [](Verdict v) { return v == Verdict::Off ? 0 : v == Verdict::Near ? 1 : 2; };
+        if (rank(a.verdict) != rank(b.verdict))
+            return rank(a.verdict) < rank(b.verdict);
+        const auto step = [](double s) { return s > 0 ? std::floor(std::log(s) / std::log(1 + kTieShare)) : -1e9; };
+        if (step(a.score) != step(b.score))
+            return a.score > b.score;
+        return m_pack.findFault(a.fault)->stage < m_pack.findFault(b.fault)->stage;
+    }
+
+    void chooseOneThing()
+    {
+        const auto tasks = static_cast<std::size_t>(std::clamp(m_options.tasks, 1, kMostTasks));
+        for (const auto& f : m_review.faults) {
+            if (f.verdict != Verdict::Off)
+                break;
+            const Fault& fault = *m_pack.findFault(f.fault);
+            const auto& untaught = m_options.notYetTaught;
+            if (fault.teachable[m_ageGroup] <= 0 || std::find(untaught.begin(), untaught.end(), f.fault) != untaught.end()) {
+                m_review.next.push_back(f.fault);
+                continue;
+            }
+            if (!m_review.oneThing)
+                m_review.oneThing = taskOf(f, fault);
+            else if (isExplained(f))
+                continue;
+            else if (1 + m_review.alsoNow.size() < tasks)
+                m_review.alsoNow.push_back(taskOf(f, fault));
+            else if (m_review.later.size() < kMostLater)
+                m_review.later.push_back(f.fault);
+        }
+    }
+
+    OneThing taskOf(const FaultFinding& f, const Fault& fault) const
+    {
+        return {fault.id, fault.cue, fault.drills, reason(f, fault)};
+    }
+
+    /// What the one thing already explains need not be worked on.
+    bool isExplained(const FaultFinding& f) const
+    {
+        return std::find(f.causedBy.begin(), f.causedBy.end(), m_review.oneThing->fault) != f.causedBy.end();
+    }
+
+    std::string reason(const FaultFinding& f, const Fault& fault) const
+    {
+        const auto distance = [&](const Reading& r) { return std::abs(r.beyondBand()) / marginOf(m_pack, r); };
+        const Reading* worst = nullptr;
+        for (const auto& id : f.measures)
+            if (const Reading* r = m_review.findReading(id); r && (!worst || distance(*r) > distance(*worst)))
+                worst = r;
+        std::string text = worst ? m_pack.findMeasure(worst->measure)->name + ": " + worst->why : whatWasSeen(f.measures.front());
+        if (!f.explains.empty()) {
+            text += " It also explains: ";
+            for (std::size_t i = 0; i < f.explains.size(); ++i)
+                text += (i == 0                       ? ""
+                         : i + 1 == f.explains.size() ? " and "
+                                                      : ", ") +
+                        lowerFirst(m_pack.findFault(f.explains[i])->name);
+            text += ".";
+        }
+        return text + " " + fault.why;
+    }
+
+    std::string whatWasSeen(const std::string& observation) const
+    {
+        const Observation& o = *m_pack.findObservation(observation);
+        return o.question + " " + o.findChoice(findObserved(observation)->choice)->text + ".";
+    }
+
+    static std::string lowerFirst(std::string s)
+    {
+        if (!s.empty() && s[0] >= 'A' && s[0] <= 'Z')
+            s[0] = static_cast<char>(s[0] - 'A' + 'a');
+        return s;
+    }
+
+    void findLeaveAlone()
+    {
+        for (const auto& r : m_review.readings)
+            if (r.verdict == Verdict::Near && m_review.leaveAlone.size() < kMostLeaveAlone)
+                m_review.leaveAlone.push_back(m_pack.findMeasure(r.measure)->name + ", " + withUnit(*r.value, r.unit) +
+                                              ": just outside the usual band. Style; leave it alone.");
+    }
+
+    const Pack& m_pack;
+    Review& m_review;
+    const JudgeOptions& m_options;
+    std::size_t m_ageGroup;
+};
+
+/// What is said beside the verdicts.
+class Remarker {
+public:
+    /// \param live  those that were judged
+    Remarker(const Pack& pack, Review& review, const std::vector<const ReadRepetition*>& live,
+             const std::vector<const ReadRepetition*>& shadows)
+        : m_pack(pack), m_review(review), m_live(live), m_shadows(shadows)
+    {
+    }
+
+    void run()
+    {
+        for (auto& f : m_review.faults)
+            f.habit = habitOf(*m_pack.findFault(f.fault));
+        for (auto& r : m_review.readings)
+            r.spread = spreadOf(r.measure);
+        if (m_review.oneThing) {
+            aboutHabit();
+            aboutRepeatability();
+            aboutAbility();
+        }
+        aboutOtherKind();
+        aboutSchools();
+        aboutRules();
+        aboutTheAthlete();
+    }
+
+private:
+    void say(RemarkKind kind, std::string text) { m_review.remarks.push_back({kind, std::move(text)}); }
+
+    static const Reading* findIn(const ReadRepetition& repetition, const std::string& measure)
+    {
+        for (const auto& r : repetition.readings)
+            if (r.measure == measure)
+                return &r;
+        return nullptr;
+    }
+
+    static std::string nameOf(const ReadRepetition& repetition, std::size_t place)
+    {
+        return repetition.label.empty() ? "repetition " + std::to_string(place + 1) : repetition.label;
+    }
+
+    std::optional<Spread> spreadOf(const std::string& measure) const
+    {
+        std::vector<const Reading*> all;
+        for (const auto* repetition : m_live)
+            if (const Reading* r = findIn(*repetition, measure))
+                all.push_back(r);
+        return calcSpread(*m_pack.findMeasure(measure), all);
+    }
+
+    Habit habitOf(const Fault& fault) const
+    {
+        Habit habit;
+        for (const auto* repetition : m_live) {
+            bool isRead = false, isShown = false;
+            for (const auto& c : fault.conditions)
+                if (const Reading* r = findIn(*repetition, c.measure); r && r->value) {
+                    isRead = true;
+                    isShown = isShown || (r->verdict == Verdict::Off && isBeyond(*r, c.beyond));
+                }
+            habit.read += isRead;
+            habit.shown += isShown;
+        }
+        return habit;
+    }
+
+    const FaultFinding& mainFinding() const
+    {
+        return *std::find_if(m_review.faults.begin(), m_review.faults.end(),
+                             [&](const FaultFinding& f) { return f.fault == m_review.oneThing->fault; });
+    }
+
+    void aboutHabit()
+    {
+        const Habit h = mainFinding().habit;
+        if (h.read == 0)
+            return;
+        const std::string counted = "Seen in " + std::to_string(h.shown) + " of " + std::to_string(h.read) +
+                                    (h.read == 1 ? " repetition" : " repetitions");
+        if (h.read < kFewRepetitions)
+            say(RemarkKind::Habit,
+                counted + "; that proves no habit. Film " + std::to_string(kFewRepetitions - h.read) + " more to know.");
+        else
+            say(RemarkKind::Habit,
+                counted + (2 * h.shown > h.read ? ": a habit." : ": not in most; a slip rather than a habit."));
+    }
+
+    /// Of the measure that called the one thing.
+    void aboutRepeatability()
+    {
+        const Reading* r = m_review.findReading(mainFinding().measures.front());
+        if (!r || !r->spread)
+            return;
+        std::string text = m_pack.findMeasure(r->measure)->name + " varies by " + differenceWithUnit(r->spread->sd, r->unit);
+        text += " (standard deviation of " + std::to_string(r->spread->repetitions) +
+                " repetitions); after practice, only a change of the mean by more than ";
+        text += differenceWithUnit(r->spread->smallestRealChange, r->unit) + " is real.";
+        say(RemarkKind::Repeatability, std::move(text));
+    }
+
+    /// The repetition or shadow swing in which what is off was on target.
+    void aboutAbility()
+    {
+        for (const auto& c : m_pack.findFault(m_review.oneThing->fault)->conditions) {
+            const Measure* measure = m_pack.findMeasure(c.measure);
+            const Reading* typical = m_review.findReading(c.measure);
+            if (!measure || !typical || typical->verdict != Verdict::Off)
+                continue;
+            for (std::size_t i = 0; i < m_live.size(); ++i)
+                if (const Reading* r = findIn(*m_live[i], c.measure); r && r->verdict == Verdict::OnTarget)
+                    return say(RemarkKind::CanDoIt, measure->name + " was on target in " + nameOf(*m_live[i], i) +
+                                                        ", " + withUnit(*r->value, r->unit) + ": the player can do it.");
+            for (const auto* shadow : m_shadows)
+                if (const Reading* r = findIn(*shadow, c.measure); r && r->verdict == Verdict::OnTarget)
+                    return say(RemarkKind::CanDoIt, measure->name + " is on target in the shadow swing, " +
+                                                        withUnit(*r->value, r->unit) + ", and off with the ball, " +
+                                                        withUnit(*typical->value, typical->unit) +
+                                                        ": known, not yet trusted with the ball.");
+        }
+    }
+
+    void aboutOtherKind()
+    {
+        const auto isRead = [](const Reading& r) { return hasValue(r.verdict); };
+        if (std::none_of(m_review.readings.begin(), m_review.readings.end(), isRead))
+            return; // nothing was judged of any kind
+        const std::string variant = m_live.front()->marking.variant;
+        if (variant.empty() || m_pack.variants.size() < 2)
+            return;
+        for (const auto* r : m_live)
+            if (r->marking.variant != variant)
+                return;
+        std::string others;
+        for (const auto& v : m_pack.variants)
+            if (v != variant)
+                others += (others.empty() ? "" : " or ") + v;
+        say(RemarkKind::OtherKind,
+            "All that was judged is \"" + variant + "\"; film " + others + " as well to see whether it is the same.");
+    }
+
+    /// Another school's band for the same value.
+    void aboutSchools()
+    {
+        for (const auto& r : m_review.readings) {
+            const Measure& m = *m_pack.findMeasure(r.measure);
+            if (!r.value || (!r.low && !r.high))
+                continue;
+            for (const auto& school : m_pack.schools) {
+                const Band* other = bandFor(m, school.id, m_review.athlete.age);
+                if (school.id == m_review.school || !other || (other->low == r.low && other->high == r.high))
+                    continue;
+                Reading judged = r;
+                judged.low = other->low;
+                judged.high = other->high;
+                judgeAgainstBand(judged, m.margin);
+                const bool differs = (judged.verdict == Verdict::OnTarget && r.verdict == Verdict::Off) ||
+                                     (judged.verdict == Verdict::Off && r.verdict == Verdict::OnTarget);
+                if (differs)
+                    say(RemarkKind::School, m.name + " is " + std::string(plainWordsOf(r.verdict)) + " here, and " +
+                                                std::string(plainWordsOf(judged.verdict)) + " for the school \"" + school.name +
+                                                "\".");
+            }
+        }
+    }
+
+    void aboutRules()
+    {
+        for (const auto& f : m_review.faults) {
+            const Fault& fault = *m_pack.findFault(f.fault);
+            if (f.verdict == Verdict::Off && std::find(fault.costs.begin(), fault.costs.end(), Cost::Rules) != fault.costs.end())
+                say(RemarkKind::Rules, fault.name +
+                                           " may be against the rules. This is what the film shows; the official and the "
+                                           "local code decide.");
+        }
+    }
+
+    void aboutTheAthlete()
+    {
+        const auto age = m_review.athlete.age;
+        if (!age)
+            return;
+        if (*age >= kFastGrowthFrom && *age < kFastGrowthTo && m_review.oneThing)
+            say(RemarkKind::Growth,
+                "At this age fast growth can make movement clumsy for a time; compare in body proportions, not in "
+                "metres, and be patient.");
+        for (const auto& note : m_pack.equipment)
+            if (*age <= note.maxAge)
+                return say(RemarkKind::Equipment, note.text);
+    }
+
+    const Pack& m_pack;
+    Review& m_review;
+    const std::vector<const ReadRepetition*>& m_live;
+    const std::vector<const ReadRepetition*>& m_shadows;
+};
+
+constexpr WordRow<Severity> kSeverities[] = {{Severity::Fine, "fine"},
+                                             {Severity::CouldBeBetter, "could_be_better"},
+                                             {Severity::FixThis, "fix_this"},
+                                             {Severity::StopAndLook, "stop_and_look"}};
+constexpr WordRow<Severity> kPlainSeverities[] = {{Severity::Fine, "fine"},
+                                                  {Severity::CouldBeBetter, "could be better"},
+                                                  {Severity::FixThis, "fix this"},
+                                                  {Severity::StopAndLook, "stop and look"}};
+constexpr WordRow<RemarkKind> kRemarks[] = {{RemarkKind::Habit, "habit"},       {RemarkKind::Repeatability, "repeatability"},
+                                            {RemarkKind::CanDoIt, "can_do_it"}, {RemarkKind::OtherKind, "other_kind"},
+                                            {RemarkKind::School, "school"},     {RemarkKind::Rules, "rules"},
+                                            {RemarkKind::Growth, "growth"},     {RemarkKind::Equipment, "equipment"}};
+
+} // namespace
+
+const Reading* Review::findReading(std::string_view measure) const
+{
+    const auto it = std::find_if(readings.begin(), readings.end(), [&](const Reading& r) { return r.measure == measure; });
+    return it == readings.end() ? nullptr : &*it;
+}
+
+Marking withoutMarks(const Marking& m)
+{
+    return {m.film, m.clock, m.scene, m.athlete, m.skill, m.variant, m.isLive, m.outcome, m.events, {}, m.answers};
+}
+
+ReadRepetition readRepetition(const Pack& pack, const PreparedRepetition& repetition, const ReadOptions& options,
+                              const PreparedRepetition* fromSecondCamera)
+{
+    return {withoutMarks(repetition.marking()), calcReadings(pack, repetition, options, fromSecondCamera),
+            calcSequence(pack, repetition), {}};
+}
+
+Review calcReview(const Pack& pack, const std::vector<ReadRepetition>& repetitions, const JudgeOptions& options)
+{
+    std::vector<const ReadRepetition*> live, shadows;
+    for (const auto& r : repetitions)
+        (r.marking.isLive ? live : shadows).push_back(&r);
+    if (live.empty())
+        std::swap(live, shadows);
+    const Marking& first = live.front()->marking;
+    Review review;
+    review.pack = pack.id;
+    review.school = options.school.empty() ? pack.usualSchool() : options.school;
+    review.athlete = first.athlete;
+    if (options.age)
+        review.athlete.age = options.age;
+    review.repetitions = static_cast<int>(live.size());
+    std::vector<std::vector<Reading>> readings;
+    for (const auto* r : live) {
+        review.films.push_back(r->marking.film.file);
+        readings.push_back(r->readings);
+        if (!review.sequence)
+            review.sequence = r->sequence;
+        for (const auto& [id, choice] : r->marking.answers) {
+            const Observation* o = pack.findObservation(id);
+            const auto* chosen = o && isForVariant(o->variants, r->marking.variant) ? o->findChoice(choice) : nullptr;
+            const bool isNew = std::none_of(review.observed.begin(), review.observed.end(),
+                                            [&, name = id](const Observed& seen) { return seen.observation == name; });
+            if (chosen && isNew)
+                review.observed.push_back({id, choice, chosen->verdict});
+        }
+    }
+    review.readings = calcTypical(pack, readings);
+    Judge(pack, review, options).judge();
+    Remarker(pack, review, live, shadows).run();
+    for (auto& r : review.readings)
+        r.errors.clear();
+    return review;
+}
+
+std::string_view wordOf(Severity s)
+{
+    return wordIn(kSeverities, s);
+}
+std::optional<Severity> findSeverity(std::string_view w)
+{
+    return findIn(kSeverities, w);
+}
+std::string_view plainWordsOf(Severity s)
+{
+    return wordIn(kPlainSeverities, s);
+}
+std::string_view wordOf(RemarkKind k)
+{
+    return wordIn(kRemarks, k);
+}
+std::optional<RemarkKind> findRemarkKind(std::string_view w)
+{
+    return findIn(kRemarks, w);
+}
+
+} // namespace kestrel

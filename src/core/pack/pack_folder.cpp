@@ -1,0 +1,81 @@
+#include "core/pack/pack_folder.h"
+
+#include "core/base/json_reader.h"
+
+#include <algorithm>
+#include <filesystem>
+
+namespace kestrel {
+
+namespace fs = std::filesystem;
+
+std::string shippedFolder(const std::string& name)
+{
+    std::error_code ec;
+    const fs::path program = fs::read_symlink("/proc/self/exe", ec);
+    if (!ec) {
+        const fs::path installed = program.parent_path().parent_path() / "share" / "jolly-kestrel" / name;
+        if (fs::is_directory(installed, ec))
+            return installed.string();
+    }
+    return (fs::path(KESTREL_SOURCE_DIR) / name).string();
+}
+
+std::vector<std::string> packFiles(const std::string& folder)
+{
+    std::vector<std::string> files;
+    std::error_code ec;
+    for (const auto& entry : fs::directory_iterator(folder, ec))
+        if (entry.path().extension() == ".json" && entry.path().stem().extension() != ".schema" &&
+            entry.path().stem() != "drills")
+            files.push_back(entry.path().string());
+    std::sort(files.begin(), files.end());
+    return files;
+}
+
+void addPacks(std::vector<Pack>& packs, const std::string& folder, std::vector<Error>& problems)
+{
+    for (const auto& file : packFiles(folder)) {
+        auto pack = loadPack(file);
+        if (!pack) {
+            problems.push_back(pack.error());
+            continue;
+        }
+        const auto same = std::find_if(packs.begin(), packs.end(), [&](const Pack& p) { return p.id == pack->id; });
+        if (same == packs.end())
+            packs.push_back(std::move(*pack));
+        else
+            *same = std::move(*pack);
+    }
+}
+
+Expected<nlohmann::json> selfContainedPack(const std::string& file)
+{
+    const auto pack = loadPack(file);
+    if (!pack)
+        return tl::unexpected(pack.error());
+    return loadJson(file).map([&](nlohmann::json root) {
+        for (auto& drill : root["drills"])
+            if (drill.is_string())
+                drill = toJson(*pack->findDrill(drill.get<std::string>()));
+        return root;
+    });
+}
+
+Expected<Pack> findPack(const std::string& idOrFile)
+{
+    std::error_code ec;
+    if (fs::is_regular_file(idOrFile, ec))
+        return loadPack(idOrFile);
+    std::string known;
+    for (const auto& file : packFiles(shippedFolder("packs"))) {
+        const std::string id = fs::path(file).stem().string();
+        if (id == idOrFile)
+            return loadPack(file);
+        known += (known.empty() ? "" : ", ") + id;
+    }
+    return fail(ErrorCode::NotFound,
+                "There is no pack \"" + idOrFile + "\" and no file of that name; the packs are: " + known + ".");
+}
+
+} // namespace kestrel

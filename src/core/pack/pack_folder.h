@@ -1,0 +1,28 @@
+#pragma once
+
+#include "core/pack/pack.h"
+
+#include <string>
+#include <vector>
+
+namespace kestrel {
+
+/// The folder of files shipped with the program ("packs"): beside an installed program in ../share/jolly-kestrel,
+/// else in the source tree it was built from. May not exist.
+std::string shippedFolder(const std::string& name);
+
+/// Every pack file (*.json except the schema and the shared drills) of the folder, by name.
+std::vector<std::string> packFiles(const std::string& folder);
+
+/// Adds the folder's packs; one of the same id as a present one takes its place, as a coach's own does a shipped one's.
+/// \param problems  receives what is wrong with those that could not be read; the others are there
+void addPacks(std::vector<Pack>& packs, const std::string& folder, std::vector<Error>& problems);
+
+/// The file's pack with every drill written out, so that it needs no other file. Errors: those of loadPack.
+Expected<nlohmann::json> selfContainedPack(const std::string& file);
+
+/// A pack by file, when the text names one that exists, else by its id among the shipped ones.
+/// Errors: NotFound listing the ids there are; those of loadPack.
+Expected<Pack> findPack(const std::string& idOrFile);
+
+} // namespace kestrel

@@ -1,0 +1,67 @@
+#pragma once
+
+#include "core/measure/figure.h"
+#include "look/palette.h"
+
+#include <QPainter>
+#include <QString>
+#include <QTransform>
+
+#include <variant>
+#include <vector>
+
+namespace kestrel::look {
+
+/// A marked point of the body or of what is held.
+struct MarkOverlay {
+    ImagePoint at;
+    bool isTrail = false;       ///< a ring instead of a disc: left and right read without colour
+    bool isChosen = false;
+    bool isByProgram = false;   ///< drawn smaller, with a circle of its deviation
+    bool isVisible = true;      ///< the camera can see the point
+    double sigma = 0;           ///< pixels of the film
+    QString name{};             ///< beside it; empty: none
+};
+
+/// A way through the film: where its points follow each other they are joined.
+struct TrajectoryOverlay {
+    std::vector<std::vector<ImagePoint>> pieces;
+};
+
+/// A line from place to place.
+struct LineOverlay {
+    enum class Style {
+        Drawn, ///< what the coach draws or has measured
+        Faint, ///< what lies there already
+    };
+    ImagePoint from, to;
+    Style style = Style::Drawn;
+    QString label{}; ///< empty: none
+};
+
+/// A box from corner to corner.
+struct BoxOverlay {
+    ImagePoint from, to;
+};
+
+/// A place, crossed.
+struct PlaceOverlay {
+    ImagePoint at;
+    QString label{};
+};
+
+/// A reading, as its kind draws it.
+struct FigureOverlay {
+    Figure figure;
+    QString label{};
+};
+
+using Overlay = std::variant<MarkOverlay, TrajectoryOverlay, LineOverlay, BoxOverlay, PlaceOverlay, FigureOverlay>;
+
+/// Draws overlays over a film's picture, in their order, with a dark casing so that they read on any ground. On the screen, on
+/// stills, sheets and clips alike.
+/// \param toTarget  from pixels of the film's upright picture to the painter's coordinates
+/// \param unit      thickness of thin lines in the painter's coordinates (1 for a screen at 100 %)
+void paintOverlays(QPainter&, const std::vector<Overlay>&, const QTransform& toTarget, const Palette&, double unit);
+
+} // namespace kestrel::look

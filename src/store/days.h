@@ -1,0 +1,30 @@
+#pragma once
+
+#include "store/db/database.h"
+#include "store/records.h"
+
+#include <vector>
+
+namespace kestrel::store {
+
+/// Filming days.
+class Days {
+public:
+    explicit Days(const Database& database) : m_database(&database) {}
+
+    Expected<std::vector<FilmingDay>> of(AthleteId) const; ///< newest first
+    Expected<FilmingDay> find(DayId) const;                ///< NotFound
+    /// The athlete's newest day. Empty: none yet.
+    Expected<std::optional<FilmingDay>> latest(AthleteId) const;
+    Expected<DayId> add(const FilmingDay&);
+    /// With another skill, the key positions, answers and variants of the old one are kept aside, and those that were kept of
+    /// the new one come back. \param usualVariant  for repetitions that had none of the new skill
+    Expected<void> save(const FilmingDay&, const std::string& usualVariant = {});
+
+private:
+    Expected<void> keepVariants(const FilmingDay& before, const FilmingDay& after, const std::string& usualVariant);
+
+    const Database* m_database;
+};
+
+} // namespace kestrel::store
