@@ -23,7 +23,7 @@ RULES = {
     "report": ({"core", "look", "media"}, ["GUI"]),
     "demo": ({"core", "media", "sim", "store"}, []),
     "cli": ({"core", "media", "vision", "sim", "store", "look", "report", "demo"}, ["GUI"]),
-    "app": ({"core", "media", "vision", "store", "look", "report", "sim", "demo"}, [r"Q\w+", "POSIX"]),
+    "app": ({"core", "media", "vision", "store", "look", "report", "sim", "demo"}, [r"Q\w+"]),
 }
 # folder of a module: folders of the same module it may include
 FOLDERS = {

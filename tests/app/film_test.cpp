@@ -422,12 +422,22 @@ void FilmUseTest::live_nobodyChosen_saysSo()
 void FilmUseTest::radar_noGun_saysSo()
 {
     app::RadarLink link;
-    QVERIFY(link.open(QStringLiteral("/dev/no-such-gun")).contains(QStringLiteral("no-such-gun")));
-    QVERIFY(!link.open(QStringLiteral("127.0.0.1:1")).isEmpty());
+    QSignalSpy refused(&link, &app::RadarLink::refused), opened(&link, &app::RadarLink::opened);
+    link.open(QStringLiteral("/dev/no-such-gun"));
+    QTRY_COMPARE(refused.count(), 1);
+    QVERIFY(refused.front().front().toString().contains(QStringLiteral("no-such-gun")));
+    link.open(QStringLiteral("127.0.0.1:1"));
+    QTRY_COMPARE(refused.count(), 2);
     QVERIFY(!link.isOpen());
+    QElapsedTimer asked;
+    asked.start();
+    link.open(QStringLiteral("127.0.0.1:1")); // nobody answers
+    QVERIFY(asked.elapsed() < 200);           // and nobody waits
+    link.close();
     {
         auto gun = sim::RadarGun::open();
-        QVERIFY(link.open(QStringLiteral("127.0.0.1:%1").arg(gun->port())).isEmpty());
+        link.open(QStringLiteral("127.0.0.1:%1").arg(gun->port()));
+        QTRY_COMPARE(opened.count(), 1);
         QSignalSpy heard(&link, &app::RadarLink::measured);
         QTRY_VERIFY_WITH_TIMEOUT((gun->announce(30), heard.count() > 0), 5000);
         QCOMPARE(heard.front().front().toDouble(), 30.0);

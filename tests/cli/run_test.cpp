@@ -61,6 +61,9 @@ private slots:
     void ground_twoPoints_byPlacesOfTheCourt();
     void follow_onePoint_fromWhereItWasMarkedByHand();
     void review_ofTwoMarkings_countsThem();
+    void review_withPain_stopsAdvice();
+    void read_positionOutOfOrder_saysWhy();
+    void report_ofSeveralFilms_takesEachFromItsOwn();
     void packsDescribe_saysEverythingInWords();
     void packsCheck_goodAndBroken();
     void report_pdfAndHtml_fromAReview();
@@ -488,6 +491,66 @@ void RunTest::review_ofTwoMarkings_countsThem()
     QCOMPARE(review["repetitions"].get<int>(), 2);
     QVERIFY(review["sequence"]["sentence"].get<std::string>().find("side view") != std::string::npos);
     QVERIFY(review["remarks"].dump().find("2 of 2 repetitions") != std::string::npos);
+}
+
+void RunTest::review_withPain_stopsAdvice()
+{
+    const Ran r = run({"review", "--pack", "overhand-pitch", "--marking", m_truth, "--pain", "elbow", "--pain", "back", "--tasks", "3"});
+    QCOMPARE(r.exitCode, 0);
+    const auto json = r.json();
+    QVERIFY(json["oneThing"].is_null() && json["alsoNow"].empty() && json["later"].empty());
+    QVERIFY((json["pain"] == nlohmann::json{"elbow", "back"}));
+    QVERIFY(json["stop"].get<std::string>().find("licensed clinician") != std::string::npos);
+    QVERIFY(json["readings"].size() > 10); // what was seen stays
+    writeFile(path("pain.json"), r.out);
+    QCOMPARE(run({"report", "--review", path("pain.json"), "--out", path("pain.html")}).exitCode, 0);
+    const std::string page = contentOf(path("pain.html"));
+    QVERIFY(page.find("licensed clinician") != std::string::npos && page.find("The one thing") == std::string::npos);
+    QVERIFY(page.find("garden") == std::string::npos); // no drill
+    const Ran wrong = run({"review", "--pack", "overhand-pitch", "--marking", m_truth, "--pain", "feelings"});
+    QCOMPARE(wrong.exitCode, 2);
+    QVERIFY2(wrong.err.find("--pain is one of") != std::string::npos, wrong.err.c_str());
+}
+
+void RunTest::read_positionOutOfOrder_saysWhy()
+{
+    auto json = nlohmann::json::parse(contentOf(m_truth));
+    for (auto& e : json["events"])
+        if (e["keyPosition"] == "strike")
+            e["frame"] = 0;
+    writeFile(path("slip.json"), json.dump());
+    const auto readings = run({"read", "--pack", "overhand-pitch", "--marking", path("slip.json")}).json()["readings"];
+    int said = 0;
+    for (const auto& r : readings)
+        if (r["keyPosition"] == "strike" && r["verdict"] != "not_from_this_view") {
+            QCOMPARE(r["verdict"].get<std::string>(), std::string("not_marked"));
+            said += r["why"].get<std::string>().find("out of the movement's order") != std::string::npos;
+        }
+    QVERIFY(said > 2);
+}
+
+/// Two films of one name in two folders: each picture of the page comes from the film it was read on.
+void RunTest::report_ofSeveralFilms_takesEachFromItsOwn()
+{
+    std::vector<std::string> review{"review", "--pack", "overhand-pitch"}, report{"report", "--out", path("both.html")};
+    for (const char* seed : {"1", "2"}) {
+        const std::string folder = path("film") + seed;
+        QCOMPARE(run({"simulate", "--skill", "overhand-pitch", "--fault", "head_drop=1", "--fps", "60", "--size", "320x180", "--seed", seed,
+                      "--out", folder})
+                     .exitCode,
+                 0);
+        review.insert(review.end(), {"--marking", folder + "/truth.json"});
+        report.insert(report.end(), {"--film", folder + "/clip.mp4"});
+    }
+    const Ran r = run(review);
+    QCOMPARE(r.exitCode, 0);
+    QCOMPARE(r.json()["films"].size(), std::size_t{2});
+    QVERIFY(r.json()["films"][0] != r.json()["films"][1]);
+    writeFile(path("both.json"), r.out);
+    report.insert(report.end(), {"--review", path("both.json")});
+    const Ran page = run(report);
+    QVERIFY2(page.exitCode == 0, page.err.c_str());
+    QVERIFY(contentOf(path("both.html")).find("2 repetitions on 2 clips") != std::string::npos);
 }
 
 void RunTest::packsDescribe_saysEverythingInWords()

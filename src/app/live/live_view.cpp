@@ -50,6 +50,11 @@ LiveView::LiveView(Workspace& workspace, DayAsker day, QWidget* parent)
         refresh();
     });
     connect(&m_radar, &RadarLink::measured, this, &LiveView::refresh);
+    connect(&m_radar, &RadarLink::opened, this, &LiveView::refresh);
+    connect(&m_radar, &RadarLink::refused, this, [this](const QString& why) {
+        emit message(why);
+        refresh();
+    });
     connect(&m_radar, &RadarLink::lost, this, [this] {
         emit message(tr("The radar gun is gone. Plug it in and press Listen again."));
         refresh();
@@ -134,11 +139,10 @@ void LiveView::stop()
 
 void LiveView::toggleRadar()
 {
-    if (m_radar.isOpen()) {
+    if (m_radar.isOpen())
         m_radar.close();
-    } else if (const QString problem = m_radar.open(m_gun->text()); !problem.isEmpty()) {
-        emit message(problem);
-    }
+    else
+        m_radar.open(m_gun->text());
     refresh();
 }
 

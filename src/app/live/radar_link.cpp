@@ -3,102 +3,109 @@
 #include "core/base/radar_line.h"
 
 #include <QRegularExpression>
-
-#include <cerrno>
-#include <cstring>
-
-#include <fcntl.h>
-#include <netdb.h>
-#include <sys/socket.h>
-#include <termios.h>
-#include <unistd.h>
+#include <QSerialPort>
+#include <QTcpSocket>
 
 namespace kestrel::app {
 
 namespace {
 
 constexpr std::size_t kLongestLine = 200; // a gun says less; anything longer is not one
-
-int openDevice(const QByteArray& path)
-{
-    const int fd = ::open(path.constData(), O_RDONLY | O_NOCTTY | O_NONBLOCK | O_CLOEXEC);
-    termios raw{};
-    if (fd >= 0 && tcgetattr(fd, &raw) == 0) {
-        cfmakeraw(&raw);
-        cfsetspeed(&raw, B9600);
-        tcsetattr(fd, TCSANOW, &raw);
-    }
-    return fd;
-}
-
-int connectTo(const QByteArray& host, const QByteArray& port)
-{
-    addrinfo hints{}, *found = nullptr;
-    hints.ai_socktype = SOCK_STREAM;
-    if (getaddrinfo(host.constData(), port.constData(), &hints, &found) != 0 || !found) {
-        errno = ENOENT;
-        return -1;
-    }
-    const int fd = socket(found->ai_family, SOCK_STREAM | SOCK_CLOEXEC, 0);
-    const timeval patience{2, 0};
-    setsockopt(fd, SOL_SOCKET, SO_SNDTIMEO, &patience, sizeof patience); // a gun on the court answers at once
-    const bool connected = fd >= 0 && connect(fd, found->ai_addr, found->ai_addrlen) == 0;
-    freeaddrinfo(found);
-    if (!connected) {
-        const int why = errno;
-        if (fd >= 0)
-            ::close(fd);
-        errno = why;
-        return -1;
-    }
-    fcntl(fd, F_SETFL, fcntl(fd, F_GETFL) | O_NONBLOCK);
-    return fd;
-}
+constexpr int kPatienceMs = 4000;         // a gun on the court answers at once
 
 } // namespace
 
-QString RadarLink::open(const QString& where)
+RadarLink::RadarLink(QObject* parent) : QObject(parent)
+{
+    m_patience.setSingleShot(true);
+    connect(&m_patience, &QTimer::timeout, this, [this] { refuse(tr("nothing answers")); });
+}
+
+RadarLink::~RadarLink()
 {
     close();
-    static const QRegularExpression kAddress(QStringLiteral("^([^/:]+):(\\d+)$"));
-    const auto address = kAddress.match(where.trimmed());
-    m_fd = address.hasMatch() ? connectTo(address.captured(1).toUtf8(), address.captured(2).toUtf8())
-                              : openDevice(where.trimmed().toUtf8());
-    if (m_fd < 0)
-        return tr("No radar gun answers at %1: %2.").arg(where, QString::fromLocal8Bit(std::strerror(errno)));
-    m_notifier = std::make_unique<QSocketNotifier>(m_fd, QSocketNotifier::Read);
-    connect(m_notifier.get(), &QSocketNotifier::activated, this, &RadarLink::readMore);
-    return {};
+}
+
+void RadarLink::open(const QString& where)
+{
+    close();
+    m_where = where.trimmed();
+    static const QRegularExpression kAddress(QStringLiteral("^([^/:]+):(\\d{1,5})$"));
+    const auto address = kAddress.match(m_where);
+    if (address.hasMatch())
+        connectTo(address.captured(1), static_cast<quint16>(address.captured(2).toUInt()));
+    else
+        openDevice(m_where);
+}
+
+void RadarLink::openDevice(const QString& path)
+{
+    auto port = std::make_unique<QSerialPort>(path);
+    port->setBaudRate(QSerialPort::Baud9600);
+    if (!port->open(QIODevice::ReadOnly)) {
+        refuse(port->errorString());
+        return;
+    }
+    connect(port.get(), &QSerialPort::errorOccurred, this, [this](QSerialPort::SerialPortError error) {
+        if (error == QSerialPort::ResourceError || error == QSerialPort::ReadError)
+            lose();
+    });
+    connect(port.get(), &QIODevice::readyRead, this, &RadarLink::readMore);
+    m_device = std::move(port);
+    emit opened();
+}
+
+void RadarLink::connectTo(const QString& host, quint16 port)
+{
+    auto socket = std::make_unique<QTcpSocket>();
+    connect(socket.get(), &QTcpSocket::connected, this, [this] {
+        m_patience.stop();
+        emit opened();
+    });
+    connect(socket.get(), &QTcpSocket::errorOccurred, this, [this] {
+        auto* link = qobject_cast<QTcpSocket*>(m_device.get());
+        if (!link)
+            return;
+        if (m_patience.isActive()) // it was never there
+            refuse(link->errorString());
+        else
+            lose();
+    });
+    connect(socket.get(), &QIODevice::readyRead, this, &RadarLink::readMore);
+    m_patience.start(kPatienceMs);
+    auto* const link = socket.get();
+    m_device = std::move(socket);
+    link->connectToHost(host, port, QIODevice::ReadOnly);
 }
 
 void RadarLink::close()
 {
-    m_notifier.reset();
-    if (m_fd >= 0)
-        ::close(m_fd);
-    m_fd = -1;
+    m_patience.stop();
     m_line.clear();
+    if (!m_device)
+        return;
+    m_device->disconnect(this);
+    m_device.release()->deleteLater(); // one of its own signals may have led here
+}
+
+void RadarLink::refuse(const QString& why)
+{
+    close();
+    emit refused(tr("No radar gun answers at %1: %2.").arg(m_where, why));
+}
+
+void RadarLink::lose()
+{
+    close();
+    emit lost();
 }
 
 void RadarLink::readMore()
 {
-    char bytes[512];
-    const auto got = ::read(m_fd, bytes, sizeof bytes);
-    if (got == 0 || (got < 0 && errno != EAGAIN && errno != EINTR)) {
-        m_notifier->setEnabled(false);
-        QMetaObject::invokeMethod(
-            this,
-            [this] {
-                close();
-                emit lost();
-            },
-            Qt::QueuedConnection);
-        return;
-    }
-    for (ssize_t i = 0; i < got; ++i) {
-        if (bytes[i] != '\n') {
+    for (const char c : m_device->readAll()) {
+        if (c != '\n') {
             if (m_line.size() < kLongestLine)
-                m_line.push_back(bytes[i]);
+                m_line.push_back(c);
             continue;
         }
         if (const auto speed = parseRadarLine(m_line)) {
