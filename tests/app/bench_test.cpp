@@ -54,6 +54,7 @@ private slots:
     void page_withoutClip_saysWhatToDo();
     void page_markingChanges_isMadeAnew();
     void everyButton_hasATooltip();
+    void everyPlace_fitsASmallScreen();
     void lateAnswer_isDropped();
 
 private:
@@ -659,6 +660,19 @@ void BenchTest::page_markingChanges_isMadeAnew()
     QTRY_VERIFY_WITH_TIMEOUT(window()->page()->isReady() && window()->page()->page()->task, 15000);
     window()->page()->save(QStringLiteral("/proc/none/page.pdf"));
     QTRY_VERIFY(window()->messageText().contains(QStringLiteral("/proc/none/page.pdf")));
+}
+
+void BenchTest::everyPlace_fitsASmallScreen()
+{
+    markAll();
+    for (const auto place : {app::MainWindow::Place::Roster, app::MainWindow::Place::Bench, app::MainWindow::Place::Page,
+                             app::MainWindow::Place::Live, app::MainWindow::Place::Packs}) {
+        window()->goTo(place);
+        QTest::qWait(1);
+        const QSize least = window()->minimumSizeHint();
+        QVERIFY2(least.width() <= 1280 && least.height() <= 720,
+                 qPrintable(QStringLiteral("place %1: %2 x %3").arg(static_cast<int>(place)).arg(least.width()).arg(least.height())));
+    }
 }
 
 void BenchTest::everyButton_hasATooltip()

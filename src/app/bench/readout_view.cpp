@@ -133,7 +133,7 @@ void ReadoutView::rebuild()
 void ReadoutView::showSequence(bool isWanted)
 {
     std::vector<SegmentCurve> curves;
-    const auto& sequence = m_bench.review.review().sequence;
+    const auto& sequence = m_bench.review.sequence();
     if (isWanted && sequence)
         curves = m_bench.review.sequenceCurves();
     m_chart->setCurves(std::move(curves), sequence);

@@ -78,12 +78,14 @@ Expected<ReviewModel::Judged> ReviewModel::judge(const store::Library& library, 
     for (std::size_t n = 0; n < day->ids.size(); ++n) {
         const auto& r = day->repetitions[n];
         done.cache[day->ids[n]] = {day->keys[n], r.read};
-        if (r.counts) {
+        if (r.counts && showsAnything(*r.read)) {
             ++done.repetitions;
             clips.insert(day->clips[n]);
         }
-        if (day->ids[n] == job.shown)
+        if (day->ids[n] == job.shown) {
             done.readings = r.read->readings;
+            done.sequence = r.read->sequence;
+        }
     }
     done.clips = static_cast<int>(clips.size());
     for (auto& [id, kept] : done.toKeep)

@@ -22,9 +22,10 @@ public:
     /// Of the repetition on the bench, in the pack's order; with their spread over the day.
     const std::vector<Reading>& readings() const { return judged().readings; }
     const Reading* findReading(const std::string& measure) const;
+    const std::optional<Sequence>& sequence() const { return judged().sequence; } ///< of the repetition on the bench
     /// False: nobody has asked since the last change, or reviewChanged() is to come.
     bool isJudged() const { return m_isJudged; }
-    int repetitionsOfDay() const { return judged().repetitions; } ///< that count
+    int repetitionsOfDay() const { return judged().repetitions; } ///< that count and show something
     int clipsOfDay() const { return judged().clips; }             ///< on which they are
     /// How fast each segment turns, for drawing; empty without a sequence.
     const std::vector<SegmentCurve>& sequenceCurves() const { return judged().curves; }
@@ -44,6 +45,7 @@ private:
     struct Judged {
         Review review;
         std::vector<Reading> readings;
+        std::optional<Sequence> sequence;
         std::vector<SegmentCurve> curves;
         int repetitions = 0, clips = 0;
         ReadingCache cache;

@@ -11,6 +11,24 @@
 
 namespace kestrel::app {
 
+namespace {
+
+constexpr double kFirstHeight = 1.4; // metres: where the steppers begin when none is known
+
+class HeightField : public NumberField {
+public:
+    using NumberField::NumberField;
+    void stepBy(int steps) override
+    {
+        if (value() > 0)
+            NumberField::stepBy(steps);
+        else
+            setValue(kFirstHeight);
+    }
+};
+
+} // namespace
+
 HeightList::HeightList(QWidget* parent) : QWidget(parent)
 {
     auto* whole = new QVBoxLayout(this);
@@ -59,7 +77,7 @@ void HeightList::addRow(const store::Height& height)
     auto* widget = new QWidget(this);
     auto* row = new QHBoxLayout(widget);
     row->setContentsMargins(0, 0, 0, 0);
-    auto* metres = new NumberField(widget);
+    auto* metres = new HeightField(widget);
     metres->setRange(0, 2.5);
     metres->setSingleStep(0.01);
     metres->setSuffix(tr(" m"));

@@ -27,6 +27,7 @@ QPushButton:hover, QToolButton:hover { border-color: @slate; }
 QPushButton:focus, QToolButton:focus, QLineEdit:focus, QPlainTextEdit:focus, QComboBox:focus, QDoubleSpinBox:focus, QDateEdit:focus { border: 1px solid @slate; }
 QPushButton:checked, QToolButton:checked { background: @slatePale; border-color: @slate; }
 QPushButton:disabled, QToolButton:disabled { color: @muted; }
+QLineEdit:disabled, QDateEdit:disabled, QComboBox:disabled, QDoubleSpinBox:disabled { color: @muted; background: @ground; }
 QPushButton[primary="true"] { background: @slate; color: @panel; border-color: @slate; font-weight: 600; }
 QPushButton[primary="true"]:disabled { background: @rule; color: @muted; border-color: @rule; }
 QToolButton[flat="true"] { border: none; background: transparent; padding: 4px 6px; }
@@ -59,7 +60,7 @@ QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
     sheet.replace(QLatin1String("@arrow"), icons + QStringLiteral("open-list.svg"));
     sheet.replace(QLatin1String("@stepUp"), icons + QStringLiteral("step-up.svg"));
     sheet.replace(QLatin1String("@stepDown"), icons + QStringLiteral("step-down.svg"));
-    const std::pair<const char*, QColor> names[] = {{"@slatePale", t.slatePale}, {"@slate", t.slate}, {"@ink", t.ink},
+    const std::pair<const char*, QColor> names[] = {{"@slatePale", t.slatePale}, {"@slate", t.slate}, {"@ink", t.ink}, {"@ground", t.ground},
                                                     {"@panel", t.panel},         {"@rule", t.rule},   {"@muted", t.muted}};
     for (const auto& [name, colour] : names)
         sheet.replace(QLatin1String(name), colour.name());

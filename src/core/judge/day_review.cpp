@@ -2,6 +2,8 @@
 
 #include "core/base/parallel_for.h"
 
+#include <algorithm>
+
 #include <nlohmann/json.hpp>
 
 namespace kestrel {
@@ -22,11 +24,18 @@ void readDay(const Pack& pack, std::vector<DayRepetition>& day, const ReadOption
         day[unread[n]].read = read[n];
 }
 
+bool showsAnything(const RepetitionReadings& r)
+{
+    return std::any_of(r.readings.begin(), r.readings.end(), [](const Reading& reading) { return hasValue(reading.verdict); });
+}
+
 Review reviewDay(const Pack& pack, const std::vector<DayRepetition>& day, const JudgeOptions& options)
 {
+    const bool isAnyRead =
+        std::any_of(day.begin(), day.end(), [](const DayRepetition& r) { return r.counts && showsAnything(*r.read); });
     std::vector<ReadRepetition> read;
     for (const auto& r : day)
-        if (r.counts)
+        if (r.counts && (!isAnyRead || showsAnything(*r.read)))
             read.push_back({withoutMarks(r.marking), r.read->readings, r.read->sequence, r.label});
     return calcReview(pack, read, options);
 }

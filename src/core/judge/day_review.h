@@ -26,7 +26,11 @@ struct DayRepetition {
 /// Reads every repetition that has not been read yet, on two threads.
 void readDay(const Pack&, std::vector<DayRepetition>&, const ReadOptions&);
 
-/// Judges a day as one: see calcReview. \param day  read; at least one counts
+/// Whether anything could be read from it. What shows nothing is no repetition to judge.
+bool showsAnything(const RepetitionReadings&);
+
+/// Judges a day as one: see calcReview. Repetitions that show nothing are left out, unless none shows anything.
+/// \param day  read; at least one counts
 Review reviewDay(const Pack&, const std::vector<DayRepetition>& day, const JudgeOptions&);
 
 /// With everything that judging needs, for keeping.
