@@ -201,7 +201,7 @@ int main(int argc, char** argv)
         "off by %.0f %%, from %.0f to %.0f m away. The truth is read without\n"
         "error from far away, so that perspective counts as an error here as it does on real film.\n\n"
         "*Held*: how often the true value lies within 1.96 stated standard deviations (goal 92 to 98). The sizes of "
-        "`core/depth_model.h` and `core/measure/calibration.h` were chosen on other "
+        "`core/scene/depth_model.h` and `core/measure/calibration.h` were chosen on other "
         "repetitions than these. *Size*: one "
         "true deviation in stated ones (1 is honest,\nbelow 1 cautious).\n\n"
         "| kind | readings | held, %% | size |\n|---|---|---|---|\n",

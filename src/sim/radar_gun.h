@@ -7,7 +7,7 @@
 
 namespace kestrel::sim {
 
-/// A radar gun that is not there: it speaks its line protocol (core/radar_line.h) over a pseudo-terminal, as a gun on a
+/// A radar gun that is not there: it speaks its line protocol (core/base/radar_line.h) over a pseudo-terminal, as a gun on a
 /// serial cable does, and over a TCP port of this machine.
 class RadarGun {
 public:

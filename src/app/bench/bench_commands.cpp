@@ -38,17 +38,14 @@ void BenchView::addCommands()
     add("tenOn", move, tr("ten pictures"), {shift(Qt::Key_Right)}, arrow(1, 0, kFine, steps(10)), tenSteps);
     add("positionBefore", move, tr("key position before, next"), {key(Qt::Key_Up)}, arrow(0, -1, 1, positions(-1)), between);
     add("positionNext", move, tr("key position before, next"), {key(Qt::Key_Down)}, arrow(0, 1, 1, positions(1)), between);
-    add("nudgeUp", mark, tr("nudge the chosen point (Shift: a quarter pixel)"), {shift(Qt::Key_Up)}, arrow(0, -1, kFine, [] {}),
-        tr("arrows"));
-    add("nudgeDown", mark, tr("nudge the chosen point (Shift: a quarter pixel)"), {shift(Qt::Key_Down)}, arrow(0, 1, kFine, [] {}),
-        tr("arrows"));
     add("first", move, tr("first, last picture"), {key(Qt::Key_Home)}, [this] { m_bench.player.setFrame(FrameIndex(0)); },
         tr("Home  End"));
     add("last", move, tr("first, last picture"), {key(Qt::Key_End)},
         [this] { m_bench.player.setFrame(FrameIndex(m_bench.player.frames() - 1)); }, tr("Home  End"));
-    add("play", move, tr("play, pause (Shift: backward)"), {key(Qt::Key_Space)}, [this] { togglePlaying(false); });
+    add("play", move, tr("play, pause (Shift: backward)"), {key(Qt::Key_Space)}, [this] { togglePlaying(false); },
+        QStringLiteral("Space"));
     add("playBack", move, tr("play, pause (Shift: backward)"), {shift(Qt::Key_Space)}, [this] { togglePlaying(true); },
-        tr("Shift Space"));
+        QStringLiteral("Space"));
     add("slower", move, tr("slower, faster"), {key(Qt::Key_BracketLeft)}, [this] { changeSpeed(1); }, QStringLiteral("[  ]"));
     add("faster", move, tr("slower, faster"), {key(Qt::Key_BracketRight)}, [this] { changeSpeed(-1); }, QStringLiteral("[  ]"));
     add("loop", move, tr("loop around here"), {key(Qt::Key_L)}, [this] { m_bench.positions.toggleLoop(); });
@@ -64,9 +61,9 @@ void BenchView::addCommands()
         QStringLiteral("+  −  0"));
 
     add("nextClip", day, tr("next clip of the day (Shift: the one before)"), {key(Qt::Key_C)},
-        [this] { m_bench.context.stepClip(1); });
+        [this] { m_bench.context.stepClip(1); }, QStringLiteral("C"));
     add("clipBefore", day, tr("next clip of the day (Shift: the one before)"), {shift(Qt::Key_C)},
-        [this] { m_bench.context.stepClip(-1); }, tr("Shift C"));
+        [this] { m_bench.context.stepClip(-1); }, QStringLiteral("C"));
     const QString pages = tr("PgUp  PgDn");
     add("repetitionBefore", day, tr("repetition before, next"), {key(Qt::Key_PageUp)}, [this] { m_bench.context.stepRepetition(-1); },
         pages);
@@ -89,6 +86,10 @@ void BenchView::addCommands()
     add("uncertain", mark, tr("to the least sure mark of the program's"), {key(Qt::Key_W)},
         [this] { m_bench.marks.goToUncertainMark(); });
     add("skip", mark, tr("leave out a point that cannot be seen"), {key(Qt::Key_X)}, [this] { m_bench.marks.skipLandmark(); });
+    add("nudgeUp", mark, tr("nudge the chosen point (Shift: a quarter pixel)"), {shift(Qt::Key_Up)}, arrow(0, -1, kFine, [] {}),
+        tr("arrows"));
+    add("nudgeDown", mark, tr("nudge the chosen point (Shift: a quarter pixel)"), {shift(Qt::Key_Down)}, arrow(0, 1, kFine, [] {}),
+        tr("arrows"));
     add("removePoint", mark, tr("remove the chosen point"), {key(Qt::Key_Delete), key(Qt::Key_Backspace)},
         [this] { m_bench.marks.removeSelected(); });
     const QString lines = QStringLiteral("S  U  T");

@@ -119,7 +119,8 @@ void BenchView::fillKnownLengths()
 {
     std::vector<std::pair<QString, double>> lengths;
     const auto add = [&](const QString& name, double metres) {
-        lengths.emplace_back(name + QLatin1Char(' ') + QLocale::c().toString(metres, 'g', 4) + QStringLiteral(" m"), metres);
+        // the number first: it is what has to be seen where the box is narrow
+        lengths.emplace_back(QLocale::c().toString(metres, 'g', 4) + tr(" m, ") + name, metres);
     };
     if (m_bench.context.pack())
         for (const auto& k : m_bench.context.pack()->knownLengths)
@@ -155,6 +156,7 @@ void BenchView::refreshClip()
         facts << QString::fromStdString(m_bench.context.day().date);
     }
     m_facts->setText(facts.join(QStringLiteral(" · ")));
+    m_facts->setToolTip(m_facts->text());
     fillKnownLengths();
     m_variant->clear();
     if (m_bench.context.pack())

@@ -33,6 +33,7 @@ QLayout* BenchView::makeHeader()
     m_name = new QLabel(this);
     m_name->setProperty("head", true);
     m_facts = muted({}, this);
+    m_facts->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred); // long words must not widen the window
     m_view = new QComboBox(this);
     m_view->setToolTip(tr("Where the camera stood"));
     const std::pair<const char*, View> views[] = {{"side view", View::Side},      {"side, from the back", View::SideBack},
@@ -66,8 +67,7 @@ QLayout* BenchView::makeHeader()
     check->setFocusPolicy(Qt::NoFocus);
     connect(check, &QToolButton::clicked, this, &BenchView::toggleFilmCheck);
     row->addWidget(m_name);
-    row->addWidget(m_facts);
-    row->addStretch();
+    row->addWidget(m_facts, 1);
     row->addWidget(m_variant);
     row->addWidget(m_view);
     row->addWidget(muted(tr("filmed at"), this));
@@ -149,7 +149,7 @@ QLayout* BenchView::makeTools()
         m_known = new QComboBox(this);
         m_known->setToolTip(tr("The known length that is drawn"));
         m_known->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon); // a long name must not widen the window
-        m_known->setMinimumContentsLength(9);
+        m_known->setMinimumContentsLength(7);
         m_known->setFocusPolicy(Qt::TabFocus);
         connect(m_known, &QComboBox::activated, this, [this] {
             m_bench.scene.setKnownLength(m_known->currentData().toDouble());

@@ -72,15 +72,17 @@ void MarkingEditor::skipLandmark()
     }
 }
 
-void MarkingEditor::editMark(const QString& text, FrameIndex frame, const Landmark& landmark, const std::optional<Mark>& after)
+void MarkingEditor::editMark(const QString& text, FrameIndex frame, const Landmark& landmark, const std::optional<Mark>& after,
+                             const QString& mergeKey)
 {
     const Mark* present = findMark(m_context.marking(), frame, landmark);
     const std::optional<Mark> before = present ? std::optional(*present) : std::nullopt;
     if (before == after)
         return;
     const auto clip = m_context.clip().id;
-    m_workspace.edit(
-        text, [=](store::Library& l) { return l.marks().set(clip, frame, landmark, after); },
+    (void)m_workspace.edit(
+        {text, {Change::Subject::Marks, clip.value}, mergeKey},
+        [=](store::Library& l) { return l.marks().set(clip, frame, landmark, after); },
         [=](store::Library& l) { return l.marks().set(clip, frame, landmark, before); });
 }
 
@@ -118,10 +120,15 @@ void MarkingEditor::goOn()
 
 void MarkingEditor::moveMark(const Landmark& landmark, ImagePoint p)
 {
+    setMark(landmark, p, {});
+}
+
+void MarkingEditor::setMark(const Landmark& landmark, ImagePoint p, const QString& mergeKey)
+{
     const Mark* before = findMark(m_context.marking(), m_player.frame(), landmark);
     const bool wasFollowed = before && before->source == Source::Tracked;
     editMark(tr("mark %1").arg(plainName(landmark, m_context.marking().athlete.hand, m_context.pack())), m_player.frame(), landmark,
-             Mark{m_player.frame(), landmark, p, kCarefulClick, Source::Coach, true});
+             Mark{m_player.frame(), landmark, p, kCarefulClick, Source::Coach, true}, mergeKey);
     if (wasFollowed)
         emit pointCorrected(landmark);
 }
@@ -170,7 +177,8 @@ void MarkingEditor::nudgeSelected(double dx, double dy)
     if (!m_selectedMark)
         return;
     if (const Mark* m = findMark(m_context.marking(), m_player.frame(), *m_selectedMark))
-        moveMark(*m_selectedMark, {m->at.x + dx, m->at.y + dy});
+        setMark(*m_selectedMark, {m->at.x + dx, m->at.y + dy}, // many small steps are one to undo
+                QStringLiteral("nudge %1 %2").arg(m_player.frame().value).arg(QString::fromStdString(nameOf(*m_selectedMark))));
 }
 
 void MarkingEditor::removeSelected()

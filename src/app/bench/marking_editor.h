@@ -49,7 +49,9 @@ signals:
     void message(const QString& text);
 
 private:
-    void editMark(const QString& text, FrameIndex, const Landmark&, const std::optional<Mark>& after);
+    /// \param mergeKey  as EditNote
+    void editMark(const QString& text, FrameIndex, const Landmark&, const std::optional<Mark>& after, const QString& mergeKey = {});
+    void setMark(const Landmark&, ImagePoint, const QString& mergeKey);
     std::vector<Landmark> landmarksAsked(const std::string& keyPosition) const;
     void goOn();
     void forget();

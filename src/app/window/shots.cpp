@@ -8,15 +8,20 @@
 #include "app/window/main_window.h"
 #include "app/packs/packs_view.h"
 #include "app/show/page_view.h"
+#include "app/roster/athlete_form.h"
 #include "app/roster/roster_view.h"
+#include "app/shell/chooser.h"
 #include "app/shell/shortcut_sheet.h"
 #include "app/shell/theme.h"
+#include "core/pack/pack_folder.h"
 
 #include <QDir>
 #include <QElapsedTimer>
 #include <QEventLoop>
 #include <QListWidget>
+#include <QPainter>
 #include <QPushButton>
+#include <QTemporaryDir>
 
 #include <cmath>
 
@@ -45,19 +50,22 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
     if (!QDir().mkpath(folder))
         return fail(ErrorCode::CannotWrite, "The folder cannot be made.", folder.toStdString());
     std::optional<Error> wrong;
-    const auto shoot = [&](const QString& name) {
+    const auto save = [&](const QImage& picture, const QString& name) {
         const QString file = QDir(folder).filePath(name + QStringLiteral(".png"));
-        if (!window.grab().save(file))
+        if (!picture.save(file))
             wrong = Error{ErrorCode::CannotWrite, "The picture could not be written.", file.toStdString(), {}};
     };
+    const auto shoot = [&](const QString& name) { save(window.grab().toImage(), name); };
     window.resize(1280, 800);
     window.show();
     auto& library = window.workspace().library();
-    store::ClipId marked, unmarked, unmarkedRacket, filmedAtOnce;
+    store::ClipId marked, unmarked, unmarkedRacket, filmedAtOnce, ofThree;
     for (const auto& a : library.athletes().all().value_or(std::vector<store::Athlete>{}))
         for (const auto& d : library.days().of(a.id).value_or(std::vector<store::FilmingDay>{}))
             for (const auto& c : library.clips().of(d.id).value_or(std::vector<store::Clip>{}))
-                if (const auto m = library.marking(c.id);
+                if (library.clips().of(d.id)->size() > 2)
+                    ofThree = library.clips().of(d.id)->front().id;
+                else if (const auto m = library.marking(c.id);
                     m && m->events.size() > 5 && m->athlete.age > 12 && c.scene.view == View::Side) {
                     const auto repetitions = library.repetitions().of(c.id);
                     if (library.repetitions().secondCamera(repetitions->front().id).value_or(std::nullopt))
@@ -75,6 +83,26 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
                     library.folder());
     waitFor([] { return false; });
     shoot(QStringLiteral("roster"));
+    const auto press = [&](const char* button) {
+        if (auto* b = window.findChild<QPushButton*>(QLatin1String(button)))
+            b->click();
+        waitFor([] { return true; });
+    };
+    press("addDay");
+    if (auto* chooser = window.findChild<Chooser*>()) { // a window of its own: laid into the picture
+        QImage picture = window.grab().toImage();
+        QPainter painter(&picture);
+        painter.drawImage(window.mapFromGlobal(chooser->pos()), chooser->grab().toImage());
+        painter.end();
+        save(picture, QStringLiteral("roster-skill"));
+        chooser->close();
+    }
+    press("editAthlete");
+    shoot(QStringLiteral("intake"));
+    window.roster()->select({});
+    for (auto* b : window.findChildren<QPushButton*>())
+        if (b->text() == AthleteForm::tr("Cancel") && b->isVisible())
+            b->click();
 
     auto& bench = window.bench();
     window.openClip(marked);
@@ -132,6 +160,18 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
         waitFor([&] { return window.benchView()->strip()->picturesReady() >= 10; });
         shoot(QStringLiteral("filmed-at-once"));
     }
+    if (ofThree.isValid()) { // a day judged as one
+        painted = false;
+        window.openClip(ofThree);
+        waitFor([&] { return bench.player.isOpen() && painted; });
+        std::string first;
+        for (const auto& f : bench.review.review().faults)
+            if (bench.review.review().oneThing && f.fault == bench.review.review().oneThing->fault && !f.measures.empty())
+                first = f.measures.front();
+        goBy([&] { bench.review.selectReading(first); });
+        waitFor([&] { return window.benchView()->strip()->picturesReady() >= 10; });
+        shoot(QStringLiteral("bench-day"));
+    }
     const auto markByItself = [&](store::ClipId clip) {
         painted = false;
         window.openClip(clip);
@@ -180,6 +220,14 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
     shoot(QStringLiteral("keys"));
     sheet->close();
     QObject::disconnect(watch);
+    QTemporaryDir nowhere;
+    if (auto empty = store::Library::open(nowhere.path().toStdString())) {
+        MainWindow first(std::move(*empty), shippedFolder("packs"));
+        first.resize(1280, 800);
+        first.show();
+        waitFor([] { return true; });
+        save(first.grab().toImage(), QStringLiteral("empty-library"));
+    }
     if (wrong)
         return tl::unexpected(*wrong);
     return {};

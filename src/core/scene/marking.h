@@ -77,7 +77,7 @@ struct Scene {
     TargetDirection target = TargetDirection::Right;
     ImageVector up{0, -1};          ///< against gravity, any length > 0
     std::optional<Scale> scale;     ///< without it only angles and times can be read
-    std::vector<GroundMark> ground; ///< from four on they give the ground's plane (core/ground_plane.h); none: it is not known
+    std::vector<GroundMark> ground; ///< from four on they give the ground's plane (core/scene/ground_plane.h); none: it is not known
     bool operator==(const Scene&) const = default;
 };
 
