@@ -110,8 +110,8 @@ void DayTest::threeClips_areOneReview_benchAndPageCountThem()
     for (const auto& r : review.remarks)
         canDoIt |= r.kind == RemarkKind::CanDoIt && r.text.find("clip 3") != std::string::npos;
     QVERIFY(canDoIt);
-    QTRY_VERIFY2(m_window->find<QLabel>(QStringLiteral("oneThingHead"))->text().contains(QStringLiteral("3 repetitions on 3 clips")),
-                 qPrintable(m_window->find<QLabel>(QStringLiteral("oneThingHead"))->text()));
+    QTRY_VERIFY2(m_window->find<QLabel>(QStringLiteral("dayCount"))->text().contains(QStringLiteral("3 repetitions on 3 clips")),
+                 qPrintable(m_window->find<QLabel>(QStringLiteral("dayCount"))->text()));
     // another clip of the day on the bench: the same review, in the same words
     QVERIFY(m_window->openOnBench(good));
     QVERIFY(m_window->review().remarks == review.remarks);

@@ -33,7 +33,7 @@ OneThingCard::OneThingCard(Bench& bench, QWidget* parent) : QFrame(parent), m_be
     layout->setContentsMargins(18, 12, 14, 12);
     layout->setSpacing(5);
     auto* top = new QHBoxLayout;
-    m_head = new QLabel(this);
+    m_head = new QLabel(tr("The one thing"), this);
     m_head->setObjectName(QStringLiteral("oneThingHead"));
     m_show = new QToolButton(this);
     m_show->setText(tr("show it"));
@@ -50,6 +50,7 @@ OneThingCard::OneThingCard(Bench& bench, QWidget* parent) : QFrame(parent), m_be
     top->addWidget(m_notYet);
     top->addWidget(m_show);
     layout->addLayout(top);
+    m_count = addLabel(layout, this, "dayCount");
     m_cue = addLabel(layout, this, "cue");
     m_why = addLabel(layout, this, "why");
     m_caution = addLabel(layout, this, "caution");
@@ -82,6 +83,7 @@ void OneThingCard::applyTones()
 {
     const auto& t = colours();
     setTone(m_head, t.chestnut, 12, 600);
+    setTone(m_count, t.chestnut, 12, 400);
     setTone(m_cue, t.ink, 17, 600);
     setTone(m_why, t.ink, 12, 400);
     setTone(m_caution, t.alert, 12, 600);
@@ -107,7 +109,8 @@ void OneThingCard::refresh()
     const Pack* pack = m_bench.context.pack();
     QString cue, why, caution, drillLine, also, next, good;
     const int counted = m_bench.review.repetitionsOfDay();
-    m_head->setText(counted > 1 ? tr("The one thing of %1").arg(countOfDay()) : tr("The one thing"));
+    m_count->setText(tr("of %1").arg(countOfDay()));
+    m_count->setVisible(counted > 1);
     if (!review.stop.empty() && pack) {
         cue = tr("Stop for today.");
         caution = QString::fromStdString(review.stop);
