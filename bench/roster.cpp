@@ -4,10 +4,10 @@
 
 #include "app/film/film_player.h"
 #include "app/roster/roster_view.h"
-#include "app/shell/theme.h"
 #include "app/window/main_window.h"
 #include "made_film.h"
 #include "support/markings.h"
+#include "window_main.h"
 
 #include <QApplication>
 #include <QElapsedTimer>
@@ -174,11 +174,5 @@ BENCHMARK(twoPlayers)->Iterations(1)->Unit(benchmark::kMillisecond);
 
 int main(int argc, char** argv)
 {
-    if (qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM"))
-        qputenv("QT_QPA_PLATFORM", "offscreen");
-    QApplication application(argc, argv);
-    QApplication::setStyle(QStringLiteral("Fusion"));
-    app::Theme::instance().setDark(false);
-    benchmark::Initialize(&argc, argv);
-    benchmark::RunSpecifiedBenchmarks();
+    kestrel::bench::runInWindow(argc, argv, [] {});
 }

@@ -4,12 +4,12 @@
 #include "app/bench/bench.h"
 #include "app/film/film_canvas.h"
 #include "app/window/main_window.h"
-#include "app/shell/theme.h"
 #include "core/base/error_sample.h"
 #include "made_film.h"
 #include "media/film.h"
 #include "store/content_hash.h"
 #include "support/markings.h"
+#include "window_main.h"
 
 #include <QApplication>
 #include <QElapsedTimer>
@@ -305,12 +305,5 @@ BENCHMARK(play720p240)->Iterations(1)->Unit(benchmark::kMillisecond);
 
 int main(int argc, char** argv)
 {
-    if (qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM"))
-        qputenv("QT_QPA_PLATFORM", "offscreen");
-    QApplication application(argc, argv);
-    QApplication::setStyle(QStringLiteral("Fusion"));
-    app::Theme::instance().setDark(false);
-    benchmark::Initialize(&argc, argv);
-    benchmark::RunSpecifiedBenchmarks();
-    stageSet.reset();
+    kestrel::bench::runInWindow(argc, argv, [] { stageSet.reset(); });
 }
