@@ -1,11 +1,10 @@
 #include "media/film_service.h"
 
+#include "core/base/stand_back.h"
 #include "media/picture_converter.h"
 
 #include <algorithm>
 #include <fstream>
-
-#include <unistd.h>
 
 namespace kestrel::media {
 
@@ -18,7 +17,6 @@ struct Shares {
 constexpr Shares kForward{0.6, 0.25}, kBackward{0.85, 0.1};
 constexpr std::size_t kDecoderHolds = 26; // pictures in the codec's own hands: references and one for each thread
 constexpr double kNear = 0.3;             // of the same: going backward, small pictures do for what is farther ahead
-constexpr int kStandsBack = 10;           // niceness added to the decoding threads
 
 } // namespace
 
@@ -121,7 +119,7 @@ void FilmService::tell(std::uint64_t film, const std::function<void(const Handle
 void FilmService::decodeLoop(std::stop_token stop)
 {
     // the codec's threads inherit it; the window and the converter go first, since a person waits for them
-    [[maybe_unused]] const int niceness = ::nice(kStandsBack);
+    standBack();
     std::unique_lock lock(m_mutex);
     const auto wishIsOpen = [this] {
         return m_wish && m_wish->number != m_failedWish && !m_film->cache().hasFull(m_wish->frame);

@@ -85,7 +85,7 @@ std::map<std::string, std::optional<double>> DayTest::valuesOf(store::ClipId cli
 {
     std::map<std::string, std::optional<double>> values;
     const auto& library = (*m_window)->workspace().library();
-    const auto day = app::gatherDay(library, m_day, *(*m_window)->workspace().findPack("overhand-pitch"), {}, true);
+    const auto day = app::gatherDay(library, m_day, *(*m_window)->workspace().findPack("overhand-pitch"), {}, 0);
     const auto id = library.repetitions().of(clip)->front().id;
     for (std::size_t n = 0; day && n < day->ids.size(); ++n)
         if (day->ids[n] == id && day->repetitions[n].read) // as kept: what was read last
@@ -251,7 +251,7 @@ void DayTest::unchanged_isNotReadAgain_evenAfterARestart()
     const Review before = m_window->review();
     m_window->restart();
     const auto& library = (*m_window)->workspace().library();
-    const auto day = app::gatherDay(library, m_day, *(*m_window)->workspace().findPack("overhand-pitch"), {}, false);
+    const auto day = app::gatherDay(library, m_day, *(*m_window)->workspace().findPack("overhand-pitch"), {}, 0);
     QVERIFY(day);
     QCOMPARE(day->marksToRead, std::size_t{0}); // both are kept
     for (const auto& r : day->repetitions)

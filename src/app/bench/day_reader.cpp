@@ -47,13 +47,14 @@ public:
         return {};
     }
 
-    Expected<GatheredDay> gather(const ReadingCache& cache, bool withMarks) const
+    Expected<GatheredDay> gather(const ReadingCache& cache, std::size_t mostMarks) const
     {
         GatheredDay all;
+        std::vector<std::optional<Tied>> ties;
         for (std::size_t c = 0; c < m_clips.size(); ++c)
             for (std::size_t r = 0; r < m_clips[c].repetitions.size(); ++r) {
                 const store::RepetitionRecord& record = m_clips[c].repetitions[r];
-                const auto tied = tieOf(record.repetition.id);
+                const auto& tied = ties.emplace_back(tieOf(record.repetition.id));
                 DayRepetition one;
                 one.marking = markingOf(m_clips[c], record);
                 one.clock = m_clips[c].clock;
@@ -65,13 +66,18 @@ public:
                 key = QCryptographicHash::hash(QByteArray::fromStdString(key), QCryptographicHash::Sha256).toHex().toStdString();
                 one.read = known(record.repetition.id, key, cache);
                 if (!one.read)
-                    if (auto done = withMarks ? addMarks(one, record.repetition.id, tied) : count(m_clips[c], all); !done)
+                    if (auto done = count(m_clips[c], all); !done)
                         return tl::unexpected(done.error());
                 all.ids.push_back(record.repetition.id);
                 all.clips.push_back(m_clips[c].clip.id);
                 all.keys.push_back(std::move(key));
                 all.repetitions.push_back(std::move(one));
             }
+        if (all.marksToRead <= mostMarks)
+            for (std::size_t n = 0; n < all.ids.size(); ++n)
+                if (!all.repetitions[n].read)
+                    if (auto done = addMarks(all.repetitions[n], all.ids[n], ties[n]); !done)
+                        return tl::unexpected(done.error());
         return all;
     }
 
@@ -218,12 +224,12 @@ private:
 } // namespace
 
 Expected<GatheredDay> gatherDay(const store::Library& library, store::DayId day, const Pack& pack, const ReadingCache& cache,
-                                bool withMarks, const std::optional<OpenTimes>& open)
+                                std::size_t mostMarks, const std::optional<OpenTimes>& open)
 {
     Gatherer gatherer(library, pack, open);
     if (auto loaded = gatherer.load(day); !loaded)
         return tl::unexpected(loaded.error());
-    return gatherer.gather(cache, withMarks);
+    return gatherer.gather(cache, mostMarks);
 }
 
 } // namespace kestrel::app

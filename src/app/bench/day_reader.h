@@ -34,9 +34,9 @@ struct OpenTimes {
 
 /// Gathers the day: who counts, what each is called, and what has been read already, from the cache or as kept in the library.
 /// \param open  of the film that is open; of the others the times are known by their kept index, or taken to be even
-/// \param withMarks  false: those that have to be read come without their marks, to see first how much there is to do
+/// \param mostMarks  more than that to read: they come without their marks, to be read elsewhere
 /// Errors: those of the library.
-Expected<GatheredDay> gatherDay(const store::Library&, store::DayId, const Pack&, const ReadingCache&, bool withMarks,
+Expected<GatheredDay> gatherDay(const store::Library&, store::DayId, const Pack&, const ReadingCache&, std::size_t mostMarks,
                                 const std::optional<OpenTimes>& open = {});
 
 } // namespace kestrel::app

@@ -40,7 +40,6 @@ MarkGuide::MarkGuide(Bench& bench, QWidget* parent) : QFrame(parent), m_bench(be
     connect(&bench.context, &ClipContext::markingChanged, this, &MarkGuide::refresh);
     connect(&bench.player, &FilmPlayer::frameChanged, this, &MarkGuide::refresh);
     connect(&bench.tools, &ToolBox::toolChanged, this, &MarkGuide::refresh);
-    connect(&bench.context, &ClipContext::clipChanged, this, &MarkGuide::refresh);
     refresh();
 }
 

@@ -73,7 +73,6 @@ OneThingCard::OneThingCard(Bench& bench, QWidget* parent) : QFrame(parent), m_be
     connect(m_next, &QLabel::linkActivated, &bench,
             [this](const QString& fault) { m_bench.marks.setTaught(fault.toStdString(), true); });
     connect(&bench.review, &ReviewModel::reviewChanged, this, &OneThingCard::refresh);
-    connect(&bench.context, &ClipContext::clipChanged, this, &OneThingCard::refresh);
     connect(&Theme::instance(), &Theme::changed, this, &OneThingCard::applyTones);
     applyTones();
     refresh();

@@ -59,7 +59,6 @@ ReadoutView::ReadoutView(Bench& bench, QWidget* parent) : QFrame(parent), m_benc
         m_shownAt.reset();
         rebuild();
     });
-    connect(&bench.context, &ClipContext::clipChanged, this, &ReadoutView::rebuild);
     connect(&bench.player, &FilmPlayer::frameChanged, this, &ReadoutView::rebuild);
     connect(&bench.review, &ReviewModel::selectionChanged, this, &ReadoutView::checkSelected);
     rebuild();

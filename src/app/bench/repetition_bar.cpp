@@ -150,7 +150,6 @@ RepetitionBar::RepetitionBar(Bench& bench, QWidget* parent) : QWidget(parent), m
     connect(m_next, &QToolButton::clicked, this, [this] { m_bench.context.stepRepetition(1); });
     connect(m_edit, &QToolButton::clicked, this, &RepetitionBar::edit);
     connect(&bench.context, &ClipContext::markingChanged, this, &RepetitionBar::refresh);
-    connect(&bench.context, &ClipContext::clipChanged, this, &RepetitionBar::refresh);
     connect(&Theme::instance(), &Theme::changed, this, &RepetitionBar::refresh);
     refresh();
 }

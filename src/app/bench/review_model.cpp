@@ -7,6 +7,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 #include <set>
 
 namespace kestrel::app {
@@ -63,26 +64,28 @@ ReviewModel::Job ReviewModel::job() const
     return job;
 }
 
-Expected<ReviewModel::Judged> ReviewModel::judge(const store::Library& library, const Job& job)
+Expected<GatheredDay> ReviewModel::gather(const store::Library& library, const Job& job, std::size_t mostMarks)
 {
-    auto day = gatherDay(library, job.day, job.pack, job.cache, true, job.open);
-    if (!day)
-        return tl::unexpected(day.error());
+    return gatherDay(library, job.day, job.pack, job.cache, mostMarks, job.open);
+}
+
+ReviewModel::Judged ReviewModel::judge(GatheredDay day, const Job& job)
+{
     Judged done;
     std::set<store::ClipId> clips;
-    for (std::size_t n = 0; n < day->ids.size(); ++n)
-        if (!day->repetitions[n].read)
-            done.toKeep.push_back({day->ids[n], {day->keys[n], {}}});
-    readDay(job.pack, day->repetitions, job.options);
-    done.review = reviewDay(job.pack, day->repetitions, job.options);
-    for (std::size_t n = 0; n < day->ids.size(); ++n) {
-        const auto& r = day->repetitions[n];
-        done.cache[day->ids[n]] = {day->keys[n], r.read};
+    for (std::size_t n = 0; n < day.ids.size(); ++n)
+        if (!day.repetitions[n].read)
+            done.toKeep.push_back({day.ids[n], {day.keys[n], {}}});
+    readDay(job.pack, day.repetitions, job.options);
+    done.review = reviewDay(job.pack, day.repetitions, job.options);
+    for (std::size_t n = 0; n < day.ids.size(); ++n) {
+        const auto& r = day.repetitions[n];
+        done.cache[day.ids[n]] = {day.keys[n], r.read};
         if (r.counts && showsAnything(*r.read)) {
             ++done.repetitions;
-            clips.insert(day->clips[n]);
+            clips.insert(day.clips[n]);
         }
-        if (day->ids[n] == job.shown) {
+        if (day.ids[n] == job.shown) {
             done.readings = r.read->readings;
             done.sequence = r.read->sequence;
         }
@@ -113,17 +116,15 @@ void ReviewModel::apply(Judged judged) const
     m_judged.toKeep.clear();
 }
 
-bool ReviewModel::isMuch(const Job& job) const
+bool ReviewModel::judgeHere(const Job& job) const
 {
     if (m_context.marking().marks.size() > kManyMarks)
-        return true;
-    const auto day = gatherDay(m_workspace.library(), job.day, job.pack, job.cache, false, job.open);
-    return day && day->marksToRead > kManyMarks;
-}
-
-void ReviewModel::judgeHere(const Job& job) const
-{
-    apply(m_workspace.valueOr(judge(m_workspace.library(), job)));
+        return false;
+    auto day = m_workspace.valueOr(gather(m_workspace.library(), job, kManyMarks));
+    if (day.marksToRead > kManyMarks)
+        return false;
+    apply(judge(std::move(day), job));
+    return true;
 }
 
 void ReviewModel::judgeElsewhere(Job job)
@@ -137,7 +138,11 @@ void ReviewModel::judgeElsewhere(Job job)
             if (!library)
                 return tl::unexpected(library.error());
             Expected<Judged> done = tl::unexpected(Error{});
-            const auto looked = library->atOneTime([&] { done = judge(*library, job); });
+            const auto looked = library->atOneTime([&] {
+                done = gather(*library, job, std::numeric_limits<std::size_t>::max()).map([&](GatheredDay day) {
+                    return judge(std::move(day), job);
+                });
+            });
             return looked ? std::move(done) : tl::unexpected(looked.error());
         },
         [this](Expected<Judged> done) {
@@ -152,21 +157,20 @@ void ReviewModel::onTurn()
 {
     if (m_context.pack() && !m_isJudged && !m_isJudging) {
         Job now = job();
-        if (isMuch(now))
+        if (!judgeHere(now))
             return judgeElsewhere(std::move(now));
-        judgeHere(now);
     }
     emit reviewChanged();
 }
 
 const ReviewModel::Judged& ReviewModel::judged() const
 {
-    if (m_isJudged || m_isJudging || m_context.marking().marks.size() > kManyMarks)
+    if (m_isJudged || m_isJudging)
         return m_judged; // where there is much, onTurn() sees to it
     if (!m_context.pack())
         apply({});
-    else if (const Job now = job(); !isMuch(now))
-        judgeHere(now);
+    else
+        judgeHere(job());
     return m_judged;
 }
 

@@ -61,13 +61,13 @@ private:
         JudgeOptions options;
         ReadingCache cache;
     };
-    static Expected<Judged> judge(const store::Library&, const Job&);
+    static Expected<GatheredDay> gather(const store::Library&, const Job&, std::size_t mostMarks);
+    static Judged judge(GatheredDay, const Job&);
     Job job() const;
     void unjudge();
     void onTurn();
-    bool isMuch(const Job&) const;
     const Judged& judged() const;
-    void judgeHere(const Job&) const;
+    bool judgeHere(const Job&) const; ///< false: there is too much to read for that
     void judgeElsewhere(Job);
     void apply(Judged) const;
 

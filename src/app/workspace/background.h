@@ -1,5 +1,7 @@
 #pragma once
 
+#include "core/base/stand_back.h"
+
 #include <QCoreApplication>
 #include <QObject>
 #include <QPointer>
@@ -23,8 +25,9 @@ public:
     {
         Background handle;
         QPointer<QObject> alive(context);
-        QThreadPool::globalInstance()->start(
+        pool().start(
             [stop = handle.m_stop, alive, work = std::move(work), done = std::move(done)]() mutable {
+                standBack();
                 auto result = std::make_shared<std::invoke_result_t<Work, std::stop_token>>(work(stop.get_token()));
                 QMetaObject::invokeMethod(
                     qApp,
@@ -38,6 +41,9 @@ public:
     }
 
 private:
+    /// Not Qt's own pool: painting waits for a place in that one.
+    static QThreadPool& pool();
+
     std::stop_source m_stop;
 };
 
