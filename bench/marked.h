@@ -1,8 +1,8 @@
 #pragma once
 
 #include "core/base/error_sample.h"
-#include "core/scene/marking.h"
 #include "core/pack/pack_folder.h"
+#include "core/scene/marking.h"
 #include "sim/skill.h"
 
 #include <functional>

@@ -235,7 +235,8 @@ int main(int argc, char** argv)
     const QTemporaryDir folder;
     std::printf(
         "# How well the program marks by itself\n\n"
-        "Made by `./kestrel tables`: a painted film of each skill's first variant from the side and from behind, right-handed, %.0f pictures a "
+        "Made by `./kestrel tables`: a painted film of each skill's first variant from the side and from behind, right-handed, "
+        "%.0f pictures a "
         "second at "
         "1280x720 with the usual\n"
         "noise and blur of the simulated camera; what the %s network sees, mended and smoothed, against the truth, for "

@@ -1,8 +1,8 @@
 // Reading and judging a whole pitch, against the time it takes to parse the marking's file.
 
-#include "core/scene/marking_json.h"
-#include "core/judge/review.h"
 #include "core/base/parallel_for.h"
+#include "core/judge/review.h"
+#include "core/scene/marking_json.h"
 #include "support/markings.h"
 
 #include <benchmark/benchmark.h>
@@ -48,7 +48,8 @@ void readWholePack(benchmark::State& state, const Marking& marking)
         benchmark::DoNotOptimize(parseMarking(nlohmann::json::parse(text), "x"));
         parsing += now() - start;
         start = now();
-        benchmark::DoNotOptimize(calcReview(test::pitchPack(), {readRepetition(test::pitchPack(), PreparedRepetition(marking), {})}, {}));
+        benchmark::DoNotOptimize(
+            calcReview(test::pitchPack(), {readRepetition(test::pitchPack(), PreparedRepetition(marking), {})}, {}));
         ours += now() - start;
     }
     state.counters["marks"] = static_cast<double>(marking.marks.size());
@@ -83,7 +84,8 @@ void twoHundredRepetitions(benchmark::State& state)
     double seconds = 0;
     for (auto _ : state) {
         const double start = now();
-        const auto all = parallelMap(200, [&](std::size_t) { return readRepetition(test::pitchPack(), PreparedRepetition(one), {}); });
+        const auto all =
+            parallelMap(200, [&](std::size_t) { return readRepetition(test::pitchPack(), PreparedRepetition(one), {}); });
         benchmark::DoNotOptimize(calcReview(test::pitchPack(), all, {}));
         seconds += now() - start;
     }

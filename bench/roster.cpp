@@ -62,7 +62,8 @@ struct Club {
                 store::DayId day;
                 for (int c = 0; c < clips; ++c) {
                     if (c % 10 == 0)
-                        day = *library->add(store::FilmingDay{{}, id, "2026-0" + std::to_string(1 + c / 25) + "-01", "overhead-serve", ""});
+                        day = *library->add(
+                            store::FilmingDay{{}, id, "2026-0" + std::to_string(1 + c / 25) + "-01", "overhead-serve", ""});
                     store::Clip clip;
                     clip.day = day;
                     clip.file = "gone/" + std::to_string(a) + "-" + std::to_string(c) + ".mp4";

@@ -2,11 +2,15 @@
 // measures its own delay), how long a step takes until it is painted, and whether playing keeps true speed.
 
 #include "app/bench/bench.h"
+#include "app/bench/bench_view.h"
 #include "app/film/film_canvas.h"
 #include "app/window/main_window.h"
+#include "app/workspace/background.h"
+#include "app/workspace/clip_import.h"
 #include "core/base/error_sample.h"
 #include "made_film.h"
 #include "media/film.h"
+#include "sim/simulate.h"
 #include "store/content_hash.h"
 #include "support/markings.h"
 #include "window_main.h"
@@ -192,6 +196,50 @@ store::ProgramWork twoSeconds(store::ClipId clip, app::MainWindow& window)
     return work;
 }
 
+/// Writes a film of a swing, as an export does.
+Expected<int> writeAFilm(const std::string& file, std::stop_token stop)
+{
+    sim::SimulateOptions options;
+    options.size = {640, 360};
+    const auto swing = sim::simulate(options);
+    const auto saved = swing ? sim::saveClip(*swing, file, {}, stop) : tl::unexpected(swing.error());
+    return saved.map([] { return 0; });
+}
+
+/// Films are brought in, one is marked and one is written, while the coach steps through another.
+void whileThreeWorksRun(benchmark::State& state)
+{
+    auto& s = stage();
+    for (auto _ : state) {
+        s.window->openClip(s.clip);
+        QTest::qWait(1500);
+        app::ClipImport import(s.window->workspace());
+        QStringList films;
+        for (int n = 0; n < 6; ++n) {
+            films << s.folder.filePath(QStringLiteral("copy%1.mp4").arg(n));
+            QFile::copy(QString::fromStdString(bench::makeFilm("short_groups.mp4", "1920x1080", 60, 10, 60)), films.back());
+        }
+        const auto day = s.window->workspace().library().clips().find(s.clip)->day;
+        int written = 0;
+        const Deafness d;
+        import.add(day, films);
+        auto writing = app::Background::run(
+            s.window.get(), [&](std::stop_token stop) { return writeAFilm(s.folder.filePath(QStringLiteral("out.mp4")).toStdString(), stop); },
+            [&](const Expected<int>&) { ++written; });
+        QTest::keyClick(s.window->benchView(), Qt::Key_G);
+        for (int n = 0; n < 100; ++n) {
+            s.window->bench().player.setFrame(FrameIndex(n));
+            QTest::qWait(50);
+        }
+        report(state, d);
+        state.counters["still_running"] = static_cast<double>(import.isRunning()) + (written == 0);
+        writing.stop();
+        import.cancel();
+        QTest::keyClick(s.window->benchView(), Qt::Key_G); // and stop marking
+        QTest::qWait(500);
+    }
+}
+
 /// Some eleven thousand marks are stored and judged, as after *Mark for me*; then twenty of them are corrected.
 void correctAMarkedFilm(benchmark::State& state)
 {
@@ -296,6 +344,7 @@ void play720p240(benchmark::State& state)
 BENCHMARK(openClip)->Iterations(1)->Unit(benchmark::kMillisecond);
 BENCHMARK(twoHundredScrubs)->Iterations(1)->Unit(benchmark::kMillisecond);
 BENCHMARK(markHundredPoints)->Iterations(1)->Unit(benchmark::kMillisecond);
+BENCHMARK(whileThreeWorksRun)->Iterations(1)->Unit(benchmark::kMillisecond);
 BENCHMARK(correctAMarkedFilm)->Iterations(1)->Unit(benchmark::kMillisecond);
 BENCHMARK(cachedStep)->Iterations(1)->Unit(benchmark::kMillisecond);
 BENCHMARK(play1080p60)->Iterations(1)->Unit(benchmark::kMillisecond);

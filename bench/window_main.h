@@ -10,8 +10,7 @@
 namespace kestrel::bench {
 
 /// Runs the benchmarks of this program. `beforeEnd` puts away what must not outlive the application.
-template <typename BeforeEnd>
-void runInWindow(int& argc, char** argv, BeforeEnd beforeEnd)
+template <typename BeforeEnd> void runInWindow(int& argc, char** argv, BeforeEnd beforeEnd)
 {
     if (qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM"))
         qputenv("QT_QPA_PLATFORM", "offscreen");

@@ -14,7 +14,7 @@ PICTURES = ("libavformat/", "libavcodec/", "libavutil/", "libswscale/", "libyuv/
 POSIX = ("arpa/inet.h", "fcntl.h", "netdb.h", "sys/socket.h", "termios.h", "unistd.h")
 # module: (modules it may include, further include patterns)
 RULES = {
-    "core": (set(), [r"Eigen/.*"]),
+    "core": (set(), [r"Eigen/.*", r"fcntl\.h", r"sys/file\.h", r"unistd\.h"]),  # files flushed and locked, threads that give way
     "media": ({"core"}, [r"unistd\.h", r"sys/mman\.h", r"immintrin\.h"]),
     "vision": ({"core", "media"}, [r"xnnpack\.h", r"opencv2/(core|imgproc|video/tracking)\.hpp"]),
     "sim": ({"core", "media"}, [r"Eigen/.*", "GUI", "POSIX"]),
@@ -51,7 +51,7 @@ FOLDERS = {
 }
 WIDGETS = re.compile(r"Q(Widget|Application|Label|\w*Button|\w*Layout|\w*Box|\w*View|Frame|MainWindow|Dialog|FileDialog|Menu|Action|LineEdit|Shortcut|Splitter|ToolTip|ScrollArea|Sql\w*|Svg\w*)$")
 GUI = re.compile(r"Q[A-Z]\w*$")
-BASE = re.compile(r"Q(Crypto\w*|Date|DateTime|Dir|DirIterator|File|FileInfo|String|StringList|Url|Uuid|Variant|ByteArray)$")
+BASE = re.compile(r"Q(Crypto\w*|Date|DateTime|Dir|DirIterator|File|FileInfo|String|StringList|Url|Uuid|Variant|ByteArray|LockFile|SysInfo|CoreApplication)$")
 
 
 def allowed(module, include, quoted):

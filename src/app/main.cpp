@@ -1,7 +1,7 @@
-#include "app/window/made_up_club.h"
-#include "app/window/main_window.h"
-#include "app/window/shots.h"
 #include "app/shell/theme.h"
+#include "app/window/made_up_club.h"
+#include "app/window/open_library.h"
+#include "app/window/shots.h"
 #include "core/pack/pack_folder.h"
 
 #include <QApplication>
@@ -22,18 +22,33 @@ int refuse(const Error& e)
     return 2;
 }
 
+/// Too little memory for one thing does not end the program.
+class Application : public QApplication {
+public:
+    using QApplication::QApplication;
+    bool notify(QObject* receiver, QEvent* event) override
+    {
+        try {
+            return QApplication::notify(receiver, event);
+        } catch (const std::bad_alloc&) {
+            std::cerr << "There was not enough memory for that; close other programs.\n";
+            return true;
+        }
+    }
+};
+
 /// In a window of its own: the coach's library stays as it is.
 void openMadeUpClub(app::MainWindow& over, const QString& folder)
 {
-    auto library = store::Library::open(folder.toStdString());
-    if (!library) {
-        emit over.workspace().failed(library.error());
+    auto club = app::openLibrary(folder.toStdString(), shippedFolder("packs"));
+    if (!club) {
+        emit over.workspace().failed(club.error());
         return;
     }
-    auto* club = new app::MainWindow(std::move(*library), shippedFolder("packs"));
-    club->setAttribute(Qt::WA_DeleteOnClose);
-    club->setWindowTitle(app::MainWindow::tr("Jolly Kestrel: the made-up club"));
-    club->show();
+    auto* window = club->release();
+    window->setAttribute(Qt::WA_DeleteOnClose);
+    window->setWindowTitle(app::MainWindow::tr("Jolly Kestrel: the made-up club"));
+    window->show();
 }
 
 void showMadeUpClub(app::MainWindow& window)
@@ -55,7 +70,7 @@ void showMadeUpClub(app::MainWindow& window)
 
 int main(int argc, char** argv)
 {
-    QApplication application(argc, argv);
+    Application application(argc, argv);
     QApplication::setApplicationName(QStringLiteral("jolly-kestrel"));
     QApplication::setApplicationDisplayName(QStringLiteral("Jolly Kestrel"));
     QApplication::setApplicationVersion(QStringLiteral(KESTREL_VERSION));
@@ -79,11 +94,11 @@ int main(int argc, char** argv)
         parser.isSet(libraryOption)
             ? parser.value(libraryOption)
             : QDir(QStandardPaths::writableLocation(QStandardPaths::AppDataLocation)).filePath(QStringLiteral("library"));
-    auto library = store::Library::open(folder.toStdString());
-    if (!library)
-        return refuse(library.error());
     app::Theme::instance().setDark(parser.isSet(darkOption));
-    app::MainWindow window(std::move(*library), shippedFolder("packs"));
+    const auto opened = app::openLibrary(folder.toStdString(), shippedFolder("packs"));
+    if (!opened)
+        return refuse(opened.error());
+    app::MainWindow& window = **opened;
     QObject::connect(&window, &app::MainWindow::demoWanted, &window, [&window] { showMadeUpClub(window); });
     if (parser.isSet(shotsOption)) {
         const auto taken = app::takeShots(window, parser.value(shotsOption));

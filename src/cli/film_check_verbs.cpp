@@ -1,7 +1,7 @@
 #include "cli/arguments.h"
 #include "cli/verbs.h"
-#include "core/pack/film_support.h"
 #include "core/base/json_reader.h"
+#include "core/pack/film_support.h"
 #include "core/pack/pack_folder.h"
 #include "media/film_check.h"
 #include "report/film_guide.h"
@@ -81,7 +81,7 @@ VerbResult filmCheck(const Words& words, Streams io)
                        {"warnings", info.warnings}};
     if (pack)
         out["support"] = toJson(calcFilmSupport(*pack, {captureRate, check->athletePixels, *view}));
-    io.out << out.dump(2, ' ', false, nlohmann::json::error_handler_t::replace) << "\n";
+    io.out << printed(out, 2);
     return Done;
 }
 

@@ -1,8 +1,8 @@
 #include "cli/arguments.h"
 #include "cli/verbs.h"
 #include "core/base/json_reader.h"
-#include "media/film.h"
 #include "look/film_image.h"
+#include "media/film.h"
 
 #include <cstdio>
 
@@ -25,7 +25,7 @@ VerbResult filmInfo(const Words& words, Streams io)
                                   {"frameRate", finiteOrNull(info.frameRate)},
                                   {"codec", info.codec},
                                   {"warnings", info.warnings}};
-        io.out << json.dump(2, ' ', false, nlohmann::json::error_handler_t::replace) << "\n";
+        io.out << printed(json, 2);
         return static_cast<int>(Done);
     });
 }
@@ -45,9 +45,8 @@ VerbResult filmFrame(const Words& words, Streams)
     const auto picture = film->frame(FrameIndex(*index));
     if (!picture)
         return tl::unexpected(picture.error());
-    if (!look::toImage(*picture).save(QString::fromStdString(out)))
-        return fail(ErrorCode::CannotWrite, "The picture could not be written; check the folder and that the name ends in .png.",
-                    out);
+    if (auto saved = look::saveImage(look::toImage(*picture), out); !saved)
+        return tl::unexpected(saved.error());
     return Done;
 }
 

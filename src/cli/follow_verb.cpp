@@ -1,5 +1,6 @@
 #include "cli/arguments.h"
 #include "cli/verbs.h"
+#include "core/base/json_reader.h"
 #include "core/scene/marking_json.h"
 #include "media/film.h"
 #include "vision/point_follow.h"
@@ -33,16 +34,16 @@ VerbResult follow(const Words& words, Streams io)
     if (!film)
         return tl::unexpected(film.error());
     const std::int64_t frames = film->info().frames();
-    const auto way = vision::followPoint(file, seeds, {FrameIndex(0), FrameIndex(frames - 1), film->indexBytes(), {}, {}});
-    if (!way)
-        return tl::unexpected(way.error());
-    for (const auto& p : *way) // a coach's own marks stay
+    const auto trajectory = vision::followPoint(file, seeds, {FrameIndex(0), FrameIndex(frames - 1), film->indexBytes(), {}, {}});
+    if (!trajectory)
+        return tl::unexpected(trajectory.error());
+    for (const auto& p : *trajectory) // a coach's own marks stay
         setMark(*marking, {p.frame, *landmark, p.at, p.sigma, Source::Tracked, true});
     if (auto saved = saveMarking(*marking, out); !saved)
         return tl::unexpected(saved.error());
-    io.out << nlohmann::json{{"landmark", name}, {"frames", frames}, {"seeds", seeds.size()}, {"followed", way->size()}}.dump(2)
-           << "\n";
-    return static_cast<int>(static_cast<std::int64_t>(way->size() + seeds.size()) >= frames ? Done : PartlyDone);
+    io.out << printed(
+        nlohmann::json{{"landmark", name}, {"frames", frames}, {"seeds", seeds.size()}, {"followed", trajectory->size()}}, 2);
+    return static_cast<int>(static_cast<std::int64_t>(trajectory->size() + seeds.size()) >= frames ? Done : PartlyDone);
 }
 
 } // namespace kestrel::cli

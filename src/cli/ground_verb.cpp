@@ -1,5 +1,6 @@
 #include "cli/arguments.h"
 #include "cli/verbs.h"
+#include "core/base/json_reader.h"
 #include "core/scene/ground_plane.h"
 #include "core/scene/marking_json.h"
 
@@ -63,12 +64,10 @@ VerbResult ground(const Words& words, Streams io)
     const auto distance = plane->distance(a->at, b->at, std::max(a->sigma, b->sigma));
     if (!distance)
         return fail(ErrorCode::BadArgument, "A point at or above the horizon does not lie on the ground.", file);
-    io.out << nlohmann::json{{"metres", distance->metres},
-                             {"sigma", distance->sigma},
-                             {"misses", plane->misses()},
-                             {"caution", kGroundCaution}}
-                  .dump(2)
-           << "\n";
+    io.out << printed(
+        nlohmann::json{
+            {"metres", distance->metres}, {"sigma", distance->sigma}, {"misses", plane->misses()}, {"caution", kGroundCaution}},
+        2);
     return static_cast<int>(Done);
 }
 

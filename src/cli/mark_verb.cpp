@@ -1,7 +1,8 @@
 #include "cli/arguments.h"
 #include "cli/verbs.h"
-#include "core/scene/marking_json.h"
+#include "core/base/json_reader.h"
 #include "core/pack/pack_folder.h"
+#include "core/scene/marking_json.h"
 #include "media/film.h"
 #include "vision/mark_film.h"
 
@@ -104,10 +105,13 @@ VerbResult mark(const Words& words, Streams io)
         doubts.push_back(vision::textOf(doubt));
     if (auto saved = saveMarking(m, out); !saved)
         return tl::unexpected(saved.error());
-    io.out << nlohmann::json{{"frames", info.frames()}, {"seen", marked->seen}, {"marks", m.marks.size()},
-                             {"positions", positions},  {"doubts", doubts},      {"warnings", info.warnings}}
-                  .dump(2)
-           << "\n";
+    io.out << printed(nlohmann::json{{"frames", info.frames()},
+                                     {"seen", marked->seen},
+                                     {"marks", m.marks.size()},
+                                     {"positions", positions},
+                                     {"doubts", doubts},
+                                     {"warnings", info.warnings}},
+                      2);
     return static_cast<int>(marked->seen == info.frames() && !marked->isDamaged ? Done : PartlyDone);
 }
 

@@ -33,7 +33,7 @@ VerbResult packsList(const Words& words, Streams io)
                         {"faults", pack->faults.size()},
                         {"drills", pack->drills.size()}});
     }
-    io.out << nlohmann::json{{"packs", list}}.dump(2) << "\n";
+    io.out << printed(nlohmann::json{{"packs", list}}, 2);
     return exitCode;
 }
 
@@ -52,8 +52,7 @@ VerbResult packsCheck(const Words& words, Streams io)
         list.push_back({{"place", e.place}, {"message", e.message}});
         io.err << e.text() << "\n";
     }
-    io.out << nlohmann::json{{"file", file}, {"mistakes", list}}.dump(2, ' ', false, nlohmann::json::error_handler_t::replace)
-           << "\n";
+    io.out << printed(nlohmann::json{{"file", file}, {"mistakes", list}}, 2);
     return mistakes.empty() ? Done : BadInput;
 }
 

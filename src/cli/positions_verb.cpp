@@ -1,8 +1,9 @@
 #include "cli/arguments.h"
 #include "cli/verbs.h"
+#include "core/base/json_reader.h"
 #include "core/detect/detect.h"
-#include "core/scene/marking_json.h"
 #include "core/pack/pack_folder.h"
+#include "core/scene/marking_json.h"
 #include "vision/propose.h"
 
 #include <nlohmann/json.hpp>
@@ -43,7 +44,7 @@ VerbResult positions(const Words& words, Streams io)
     if (const auto out = args.text("out"))
         if (auto saved = saveMarking(*marking, *out); !saved)
             return tl::unexpected(saved.error());
-    io.out << nlohmann::json{{"positions", list}}.dump(2) << "\n";
+    io.out << printed(nlohmann::json{{"positions", list}}, 2);
     return static_cast<int>(isWhole ? Done : PartlyDone);
 }
 

@@ -1,8 +1,8 @@
 #include "cli/arguments.h"
 #include "cli/verbs.h"
 #include "core/pack/pack_folder.h"
-#include "media/film.h"
 #include "look/film_image.h"
+#include "media/film.h"
 #include "report/page_output.h"
 
 #include <algorithm>
@@ -35,7 +35,7 @@ VerbResult report(const Words& words, Streams io)
     const auto review = loadReview(reviewFile);
     if (!review)
         return tl::unexpected(review.error());
-    const auto pack = findPack(review->pack);
+    const auto pack = findShippedPack(review->pack);
     if (!pack)
         return tl::unexpected(pack.error());
     const auto names = filmsOf(*review);

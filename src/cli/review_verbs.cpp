@@ -1,9 +1,10 @@
 #include "cli/arguments.h"
 #include "cli/verbs.h"
-#include "core/scene/marking_json.h"
-#include "core/pack/pack_folder.h"
-#include "core/judge/review.h"
+#include "core/base/json_reader.h"
 #include "core/base/parallel_for.h"
+#include "core/judge/review.h"
+#include "core/pack/pack_folder.h"
+#include "core/scene/marking_json.h"
 
 #include <nlohmann/json.hpp>
 
@@ -104,7 +105,7 @@ Expected<Given> readGiven(const Words& words, bool mayRepeat)
 VerbResult read(const Words& words, Streams io)
 {
     return readGiven(words, false).map([&](const Given& g) {
-        io.out << nlohmann::json{{"readings", toJson(g.repetitions.front().readings)}}.dump(2) << "\n";
+        io.out << printed(nlohmann::json{{"readings", toJson(g.repetitions.front().readings)}}, 2);
         return static_cast<int>(Done);
     });
 }
@@ -113,7 +114,7 @@ VerbResult review(const Words& words, Streams io)
 {
     return readGiven(words, true).map([&](const Given& g) {
         const Review r = calcReview(g.pack, g.repetitions, g.options);
-        io.out << toJson(r, g.pack).dump(2) << "\n";
+        io.out << printed(toJson(r, g.pack), 2);
         return static_cast<int>(Done);
     });
 }

@@ -89,7 +89,13 @@ int run(const Words& words, std::ostream& out, std::ostream& err)
         return BadInput;
     }
     const auto own = words.begin() + (verb->words.find(' ') == std::string::npos ? 1 : 2);
-    const VerbResult result = verb->run({own, words.end()}, {out, err});
+    const VerbResult result = [&]() -> VerbResult {
+        try {
+            return verb->run({own, words.end()}, {out, err});
+        } catch (const std::bad_alloc&) {
+            return fail(ErrorCode::BadArgument, "This needs more memory than the computer has free; nothing was written.");
+        }
+    }();
     if (!result) {
         err << result.error().text() << "\n";
         return BadInput;

@@ -1,8 +1,9 @@
 #include "cli/arguments.h"
 #include "cli/verbs.h"
 #include "core/base/json_reader.h"
-#include "core/scene/marking.h"
 #include "core/pack/pack_folder.h"
+#include "core/scene/marking.h"
+#include "look/film_image.h"
 #include "sim/contact_sheet.h"
 #include "sim/simulate.h"
 
@@ -37,7 +38,7 @@ Expected<void> printList(std::ostream& out)
                           {"views", {"side", "side_back", "front", "rear", "diagonal", "overhead"}},
                           {"faults", faults}});
     }
-    out << nlohmann::json{{"skills", skills}}.dump(2) << "\n";
+    out << printed(nlohmann::json{{"skills", skills}}, 2);
     return {};
 }
 
@@ -105,9 +106,7 @@ Expected<void> makeOne(const sim::SimulateOptions& o, const std::filesystem::pat
             for (const auto& k : pack->keyPositions)
                 names[k.id] = k.name;
         const auto file = folder / ("sheet" + suffix + ".png");
-        if (!sim::contactSheet(*simulated, names, kSheetColumns).save(QString::fromStdString(file.string())))
-            return fail(ErrorCode::CannotWrite, "The picture cannot be written.", file.string());
-        return {};
+        return look::saveImage(sim::contactSheet(*simulated, names, kSheetColumns), file.string());
     }
     if (!args.has("truth-only")) {
         int shownPercent = -1;
@@ -122,7 +121,7 @@ Expected<void> makeOne(const sim::SimulateOptions& o, const std::filesystem::pat
     }
     auto truth = sim::truthJson(*simulated);
     truth["film"]["file"] = "clip" + suffix + ".mp4";
-    return saveText((folder / ("truth" + suffix + ".json")).string(), truth.dump() + "\n");
+    return saveText((folder / ("truth" + suffix + ".json")).string(), printed(truth, -1));
 }
 
 } // namespace

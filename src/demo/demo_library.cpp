@@ -82,6 +82,8 @@ private:
     {
         ClipPlan plan;
         plan.file = n.at("file").text();
+        if (fs::path(plan.file).filename() != plan.file || plan.file.starts_with('.'))
+            n.at("file").wrong("found \"" + plan.file + "\", expected a name without folders");
         plan.isMarked = n.booleanOr("marked", false);
         plan.isOtherSide = n.booleanOr("otherSide", false);
         sim::SimulateOptions& o = plan.film;
@@ -127,7 +129,9 @@ Marking asMarkedByCoach(const Marking& truth, const Pack& pack, std::uint32_t se
              landmarksAt(pack, e.keyPosition, truth.scene.view, truth.athlete.hand, truth.variant, MarkExtent::WholeBody))
             if (const Mark* t = findMark(truth, frame, landmark)) {
                 const auto key = ErrorSample::mix(static_cast<std::uint64_t>(frame.value), ErrorSample::keyOf(nameOf(landmark)));
-                const auto off = [&](std::uint64_t axis) { return kClickSigma * 0.8 * sample.normal(ErrorSample::mix(key, axis)); };
+                const auto off = [&](std::uint64_t axis) {
+                    return kClickSigma * 0.8 * sample.normal(ErrorSample::mix(key, axis));
+                };
                 m.marks.push_back(
                     {frame, landmark, {t->at.x + off(1), t->at.y + off(2)}, kClickSigma, Source::Coach, t->visible});
             }
@@ -145,9 +149,7 @@ Expected<store::ClipId> addClip(store::Library& library, store::DayId day, const
     if (!simulated)
         return tl::unexpected(simulated.error());
     const std::string file = (fs::path(library.folder()) / "films" / plan.file).string();
-    const auto saved = sim::saveClip(
-        *simulated, file,
-        progress, stop);
+    const auto saved = sim::saveClip(*simulated, file, progress, stop);
     if (!saved)
         return tl::unexpected(saved.error());
     const auto hash = store::calcContentHash(file, stop);
@@ -166,7 +168,9 @@ Expected<store::ClipId> addClip(store::Library& library, store::DayId day, const
     const auto id = library.add(clip, plan.film.motion.variant);
     if (!id || !plan.isMarked)
         return id;
-    return library.marks().addMarking(*id, asMarkedByCoach(simulated->truth, *pack, plan.film.motion.seed)).map([&] { return *id; });
+    return library.marks().addMarking(*id, asMarkedByCoach(simulated->truth, *pack, plan.film.motion.seed)).map([&] {
+        return *id;
+    });
 }
 
 /// The first repetitions of two clips are one and the same.
@@ -178,29 +182,17 @@ Expected<void> tie(store::Library& library, store::ClipId clip, store::ClipId ot
     return library.repetitions().setSecondCamera(one->front().id, two->front().id);
 }
 
-} // namespace
-
-Expected<void> makeDemoLibrary(const std::string& scenario, const std::string& folder,
-                               const std::function<void(const Progress&)>& progress, std::stop_token stop)
+/// Paints every film and stores what belongs to it.
+Expected<void> fill(const std::string& folder, const std::vector<AthletePlan>& plans,
+                    const std::function<void(const Progress&)>& progress, std::stop_token stop)
 {
-    const auto root = loadJson(scenario);
-    if (!root)
-        return tl::unexpected(root.error());
-    if (auto e = checkFormat(*root, "jolly-kestrel/demo", scenario))
-        return tl::unexpected(*e);
-    JsonProblems problems(scenario);
-    const auto plans = ScenarioReader(*root, problems).read();
-    if (!problems.list().empty())
-        return tl::unexpected(problems.list().front());
+    auto library = store::Library::open(folder); // makes the folder, for its owner alone
+    if (!library)
+        return tl::unexpected(library.error());
     std::error_code ec;
-    if (fs::exists(fs::path(folder) / "library.db", ec))
-        return fail(ErrorCode::BadArgument, "This folder holds a library already; name a new one.", folder);
     fs::create_directories(fs::path(folder) / "films", ec);
     if (ec)
         return fail(ErrorCode::CannotWrite, "The folder cannot be made: " + ec.message() + ".", folder);
-    auto library = store::Library::open(folder);
-    if (!library)
-        return tl::unexpected(library.error());
     Progress now;
     for (const auto& plan : plans)
         for (const auto& day : plan.days)
@@ -237,6 +229,49 @@ Expected<void> makeDemoLibrary(const std::string& scenario, const std::string& f
         }
     }
     return {};
+}
+
+Expected<std::vector<AthletePlan>> loadScenario(const std::string& scenario)
+{
+    const auto root = loadJson(scenario);
+    if (!root)
+        return tl::unexpected(root.error());
+    if (auto e = checkFormat(*root, "jolly-kestrel/demo", scenario))
+        return tl::unexpected(*e);
+    JsonProblems problems(scenario);
+    auto plans = ScenarioReader(*root, problems).read();
+    if (!problems.list().empty())
+        return tl::unexpected(problems.list().front());
+    return plans;
+}
+
+} // namespace
+
+Expected<void> checkScenario(const std::string& scenario)
+{
+    return loadScenario(scenario).map([](const std::vector<AthletePlan>&) {});
+}
+
+Expected<void> makeDemoLibrary(const std::string& scenario, const std::string& folder,
+                               const std::function<void(const Progress&)>& progress, std::stop_token stop)
+{
+    const auto plans = loadScenario(scenario);
+    if (!plans)
+        return tl::unexpected(plans.error());
+    std::error_code ec;
+    if (fs::exists(fs::path(folder) / "library.db", ec))
+        return fail(ErrorCode::BadArgument, "This folder holds a library already; name a new one.", folder);
+    const bool isNewFolder = !fs::exists(folder, ec), isNewFilms = !fs::exists(fs::path(folder) / "films", ec);
+    auto made = fill(folder, *plans, progress, stop);
+    if (!made) { // nothing half stays behind
+        if (isNewFilms)
+            fs::remove_all(fs::path(folder) / "films", ec);
+        for (const char* side : {"", "-wal", "-shm"})
+            fs::remove(fs::path(folder) / (std::string("library.db") + side), ec);
+        if (isNewFolder)
+            fs::remove(folder, ec);
+    }
+    return made;
 }
 
 } // namespace kestrel::demo

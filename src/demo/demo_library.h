@@ -10,8 +10,8 @@ namespace kestrel::demo {
 
 /// How far the making has come.
 struct Progress {
-    std::string file;             ///< that is being painted
-    int film = 0, films = 0;      ///< the how manieth of how many
+    std::string file;              ///< that is being painted
+    int film = 0, films = 0;       ///< the how manieth of how many
     int picture = 0, pictures = 0; ///< of this film: done, and in all
 };
 
@@ -22,5 +22,8 @@ struct Progress {
 /// Errors: those of the scenario with their place; BadArgument for a folder in use; CannotWrite; Cancelled.
 Expected<void> makeDemoLibrary(const std::string& scenario, const std::string& folder,
                                const std::function<void(const Progress&)>& progress = {}, std::stop_token stop = {});
+
+/// Reads a scenario and makes nothing. Errors: those of the scenario.
+Expected<void> checkScenario(const std::string& scenario);
 
 } // namespace kestrel::demo

@@ -30,7 +30,7 @@ public:
     /// \param t  colours
     /// \param highlighted  drawn as a ring in the eye-ring tone
     void paint(QPainter&, const QRectF& box, double scale, const Palette& t,
-                       const std::optional<Landmark>& highlighted = {}) const;
+               const std::optional<Landmark>& highlighted = {}) const;
 
 private:
     BodyFigure() = default;

@@ -15,12 +15,12 @@ namespace kestrel::look {
 /// A marked point of the body or of what is held.
 struct MarkOverlay {
     ImagePoint at;
-    bool isTrail = false;       ///< a ring instead of a disc: left and right read without colour
+    bool isTrail = false; ///< a ring instead of a disc: left and right read without colour
     bool isChosen = false;
-    bool isByProgram = false;   ///< drawn smaller, with a circle of its deviation
-    bool isVisible = true;      ///< the camera can see the point
-    double sigma = 0;           ///< pixels of the film
-    QString name{};             ///< beside it; empty: none
+    bool isByProgram = false; ///< drawn smaller, with a circle of its deviation
+    bool isVisible = true;    ///< the camera can see the point
+    double sigma = 0;         ///< pixels of the film
+    QString name{};           ///< beside it; empty: none
 };
 
 /// A way through the film: where its points follow each other they are joined.

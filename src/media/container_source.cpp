@@ -1,12 +1,19 @@
 #include "media/packet_source.h"
 
 #include <algorithm>
+#include <chrono>
 #include <cmath>
 #include <cstdlib>
 
 namespace kestrel::media {
 
 namespace {
+
+/// What holds pictures itself. Playlists, scripts and descriptions of streams lead to other files or to the network, whatever the
+/// ending of their names says, and are no films.
+constexpr const char* kFilmFormats = "mov,matroska,avi,mpegts,mpeg,mpegvideo,flv,asf,ogg,mxf,nut,dv,h264,hevc,m4v,mjpeg,"
+                                     "ivf,gif,apng,yuv4mpegpipe,rm,wtv,png_pipe,jpeg_pipe,webp_pipe,bmp_pipe,tiff_pipe,image2";
+constexpr auto kProbeWithin = std::chrono::seconds(30); // a drive may have to wake up first
 
 int uprightRotation(const AVStream& stream)
 {
@@ -42,20 +49,29 @@ public:
     {
         av_log_set_level(AV_LOG_QUIET); // what matters is returned, with the file's name
         AVFormatContext* raw = avformat_alloc_context();
-        raw->interrupt_callback = {
-            [](void* self) { return static_cast<ContainerSource*>(self)->m_stop.stop_requested() ? 1 : 0; }, this};
+        raw->interrupt_callback = {[](void* self) { return static_cast<ContainerSource*>(self)->mustEnd() ? 1 : 0; }, this};
+        AVDictionary* options = nullptr;
+        av_dict_set(&options, "format_whitelist", kFilmFormats, 0);
+        av_dict_set(&options, "protocol_whitelist", "file", 0);
+        av_dict_set(&options, "pattern_type", "none", 0); // a single picture's name is no pattern of others
+        m_probeEnd = std::chrono::steady_clock::now() + kProbeWithin;
         // "file:" keeps a name such as "tcp:x" from being taken for an address
-        const int opened = avformat_open_input(&raw, ("file:" + m_file).c_str(), nullptr, nullptr);
+        const int opened = avformat_open_input(&raw, ("file:" + m_file).c_str(), nullptr, &options);
+        av_dict_free(&options);
         m_format.reset(raw);
-        if (m_stop.stop_requested())
-            return Error{ErrorCode::Cancelled, "Opening was cancelled.", m_file, ""};
+        if (const auto ended = whyEnded())
+            return ended;
         if (opened == AVERROR(EACCES) || opened == AVERROR(EPERM))
             return Error{ErrorCode::CannotOpen, "You have no permission to read this file.", m_file, ""};
         if (opened < 0)
             return Error{ErrorCode::NotAFilm,
                          "This is not a film, or its head is missing (" + words(opened) + "). Copy it again from the camera.",
                          m_file, ""};
-        if (avformat_find_stream_info(m_format.get(), nullptr) < 0)
+        const int understood = avformat_find_stream_info(m_format.get(), nullptr);
+        if (const auto ended = whyEnded())
+            return ended;
+        m_probeEnd.reset();
+        if (understood < 0)
             return Error{ErrorCode::NotAFilm, "The file's streams cannot be understood. Copy it again from the camera.", m_file,
                          ""};
         m_stream = av_find_best_stream(m_format.get(), AVMEDIA_TYPE_VIDEO, -1, -1, nullptr, 0);
@@ -111,9 +127,21 @@ public:
 
 private:
     AVStream& stream() const { return *m_format->streams[m_stream]; }
+    bool isLate() const { return m_probeEnd && std::chrono::steady_clock::now() > *m_probeEnd; }
+    bool mustEnd() const { return m_stop.stop_requested() || isLate(); }
+    std::optional<Error> whyEnded() const
+    {
+        if (m_stop.stop_requested())
+            return Error{ErrorCode::Cancelled, "Opening was cancelled.", m_file, ""};
+        if (isLate())
+            return Error{ErrorCode::CannotOpen,
+                         "The file could not be looked at within half a minute. Copy it to this computer and try again.", m_file, ""};
+        return std::nullopt;
+    }
 
     std::string m_file;
     std::stop_token m_stop;
+    std::optional<std::chrono::steady_clock::time_point> m_probeEnd; // while it is being opened
     FormatPtr m_format;
     int m_stream = -1;
 };

@@ -20,10 +20,10 @@ struct RangeQuality {
 /// What can be said about a film without knowing what it shows.
 struct FilmCheck {
     std::vector<RangeQuality> stretches; ///< ten or fewer, one after the other
-    double athletePixels = 0;           ///< height of all that moves; 0: nothing moves
-    double shakePixels = 0;             ///< root mean square movement of the background from picture to picture
-    std::int64_t duplicates = 0;        ///< pictures of those examined that repeat the one before while others move
-    std::int64_t examined = 0;          ///< pictures looked at
+    double athletePixels = 0;            ///< height of all that moves; 0: nothing moves
+    double shakePixels = 0;              ///< root mean square movement of the background from picture to picture
+    std::int64_t duplicates = 0;         ///< pictures of those examined that repeat the one before while others move
+    std::int64_t examined = 0;           ///< pictures looked at
     /// Area that changes where the body moves, at the busiest, in squares of the athlete's height per second of film
     /// time; 0: not known.
     double sweep = 0;

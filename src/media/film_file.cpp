@@ -2,8 +2,6 @@
 
 #include "media/picture_encoder.h"
 
-#include <filesystem>
-
 namespace kestrel::media {
 
 FilmFile::~FilmFile()
@@ -13,17 +11,6 @@ FilmFile::~FilmFile()
             avio_closep(&m_format->pb);
         avformat_free_context(m_format);
     }
-    if (!m_finished) {
-        std::error_code ec;
-        std::filesystem::remove(part(), ec);
-    }
-}
-
-/// Beside the file, with the same ending, so that the container can be told from it.
-std::string FilmFile::part() const
-{
-    const std::filesystem::path p(m_file);
-    return (p.parent_path() / (".part-" + p.filename().string())).string();
 }
 
 tl::unexpected<Error> FilmFile::named(tl::unexpected<Error> e) const
@@ -35,8 +22,12 @@ tl::unexpected<Error> FilmFile::named(tl::unexpected<Error> e) const
 Expected<void> FilmFile::choose()
 {
     av_log_set_level(AV_LOG_QUIET);
-    if (avformat_alloc_output_context2(&m_format, nullptr, nullptr, part().c_str()) < 0)
+    if (avformat_alloc_output_context2(&m_format, nullptr, nullptr, m_file.c_str()) < 0)
         return fail(ErrorCode::BadArgument, "Films of this ending cannot be written; use .mp4 or .webm.", m_file);
+    auto part = PartFile::begin(m_file);
+    if (!part)
+        return tl::unexpected(part.error());
+    m_part.emplace(std::move(*part));
     return {};
 }
 
@@ -52,7 +43,7 @@ Expected<void> FilmFile::begin(const AVCodecContext& codec, int rotation)
             av_stream_new_side_data(m_stream, AV_PKT_DATA_DISPLAYMATRIX, 9 * sizeof(std::int32_t)));
         av_display_rotation_set(matrix, rotation); // clockwise here, counter-clockwise in av_display_rotation_get
     }
-    if (const int e = avio_open(&m_format->pb, ("file:" + part()).c_str(), AVIO_FLAG_WRITE); e < 0)
+    if (const int e = avio_open(&m_format->pb, ("file:" + m_part->path()).c_str(), AVIO_FLAG_WRITE); e < 0)
         return named(cannotWrite(e));
     if (const int e = avformat_write_header(m_format, nullptr); e < 0)
         return named(cannotWrite(e));
@@ -74,12 +65,7 @@ Expected<void> FilmFile::finish()
         return named(cannotWrite(e));
     if (const int e = avio_closep(&m_format->pb); e < 0)
         return named(cannotWrite(e));
-    std::error_code ec;
-    std::filesystem::rename(part(), m_file, ec);
-    if (ec)
-        return fail(ErrorCode::CannotWrite, "The finished film cannot be put in place.", m_file);
-    m_finished = true;
-    return {};
+    return m_part->finish();
 }
 
 } // namespace kestrel::media

@@ -1,8 +1,9 @@
 #pragma once
 
-#include "core/base/error.h"
+#include "core/base/part_file.h"
 #include "media/ffmpeg.h"
 
+#include <optional>
 #include <string>
 
 namespace kestrel::media {
@@ -16,7 +17,7 @@ public:
     FilmFile(const FilmFile&) = delete;
     FilmFile& operator=(const FilmFile&) = delete;
 
-    /// Chooses the container by the file's ending. Errors: BadArgument.
+    /// Chooses the container by the file's ending. Errors: BadArgument, CannotWrite.
     Expected<void> choose();
     bool wantsGlobalHeader() const { return m_format->oformat->flags & AVFMT_GLOBALHEADER; }
     /// \param rotation  degrees clockwise a player has to turn it
@@ -26,14 +27,13 @@ public:
     Expected<void> finish();
 
 private:
-    std::string part() const;
     tl::unexpected<Error> named(tl::unexpected<Error>) const;
 
     std::string m_file;
+    std::optional<PartFile> m_part;
     AVFormatContext* m_format = nullptr;
     AVStream* m_stream = nullptr;
     AVRational m_codecTicks{1, 1};
-    bool m_finished = false;
 };
 
 } // namespace kestrel::media

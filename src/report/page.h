@@ -1,7 +1,7 @@
 #pragma once
 
-#include "core/pack/pack.h"
 #include "core/judge/review.h"
+#include "core/pack/pack.h"
 
 #include <QImage>
 

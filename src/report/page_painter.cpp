@@ -1,6 +1,6 @@
 #include "look/fonts.h"
-#include "report/page_output.h"
 #include "look/palette.h"
+#include "report/page_output.h"
 
 #include <QPainter>
 #include <QPainterPath>

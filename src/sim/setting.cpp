@@ -149,7 +149,8 @@ private:
             flat(-kFar, kFar, i * 2.2, (i + 1) * 2.2, 0, 0x7a9d58);
         // trees and a fence all round
         for (std::uint64_t i = 0; i < 150; ++i) {
-            const double turn = 2 * std::numbers::pi * static_cast<double>(i) / 150, away = 56 + 8 * sample.even(ErrorSample::mix(1, i));
+            const double turn = 2 * std::numbers::pi * static_cast<double>(i) / 150,
+                         away = 56 + 8 * sample.even(ErrorSample::mix(1, i));
             const double size = 2.3 + 0.9 * sample.even(ErrorSample::mix(2, i));
             const Colour leaves = colourOf(i % 3 ? 0x557a58 : 0x6b8c68);
             m_made.mesh.addEllipsoid(

@@ -2,8 +2,8 @@
 
 #include "core/base/error_sample.h"
 #include "core/base/json_reader.h"
-#include "core/scene/marking_json.h"
 #include "core/pack/pack_folder.h"
+#include "core/scene/marking_json.h"
 #include "sim/figure.h"
 
 #include <Eigen/Geometry>
@@ -116,7 +116,8 @@ void setTimes(Simulated& s, double first, double last)
     const double slow = o.playbackRate ? o.frameRate / *o.playbackRate : 1;
     const int frames = static_cast<int>(std::ceil((last - first) * o.frameRate));
     for (int f = 0; f < frames; ++f) {
-        const double wobble = f == 0 ? 0 : 0.45 * o.film.uneven * sample.even(ErrorSample::mix(0x71e, static_cast<std::uint64_t>(f)));
+        const double wobble =
+            f == 0 ? 0 : 0.45 * o.film.uneven * sample.even(ErrorSample::mix(0x71e, static_cast<std::uint64_t>(f)));
         const double seconds = (f + wobble) / o.frameRate;
         s.shown.push_back(MediaTime::fromSeconds(seconds * slow));
         const bool repeats = o.film.repeatEvery > 0 && f > 0 && f % o.film.repeatEvery == 0;

@@ -1,8 +1,8 @@
 #pragma once
 
 #include "core/base/error.h"
-#include "core/scene/marking.h"
 #include "core/read/reading.h"
+#include "core/scene/marking.h"
 #include "sim/camera.h"
 #include "sim/skill.h"
 

@@ -1,6 +1,6 @@
 #include "core/base/json_reader.h"
-#include "core/pack/pack_folder.h"
 #include "core/base/word_table.h"
+#include "core/pack/pack_folder.h"
 #include "sim/skill.h"
 
 #include <algorithm>

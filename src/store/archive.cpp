@@ -12,7 +12,9 @@ Expected<std::vector<Archive::Link>> Archive::childrenOf(const QString& table) c
                                                     " JOIN pragma_foreign_key_list(m.name) f ON f.\"table\" = ?"
                                                     " WHERE m.type = 'table' ORDER BY m.name"),
                                      {table}),
-                     [](const QSqlQuery& q) { return Link{q.value(0).toString(), q.value(1).toString()}; });
+                     [](const QSqlQuery& q) {
+                         return Link{q.value(0).toString(), q.value(1).toString()};
+                     });
 }
 
 Expected<void> Archive::collect(const QString& table, const QString& column, const QVariantList& keys, TakenRows& into) const
@@ -62,11 +64,9 @@ Expected<TakenRows> Archive::take(const QString& table, std::int64_t id)
     auto whole = read(table, id);
     if (!whole)
         return whole;
-    return inTransaction(*m_database,
-                         [&] {
-                             return nothing(
-                                 m_database->run(QStringLiteral("DELETE FROM %1 WHERE id=?").arg(table), {qlonglong(id)}));
-                         })
+    return inTransaction(
+               *m_database,
+               [&] { return nothing(m_database->run(QStringLiteral("DELETE FROM %1 WHERE id=?").arg(table), {qlonglong(id)})); })
         .map([&] { return std::move(*whole); });
 }
 
@@ -82,8 +82,8 @@ Expected<void> Archive::restore(const TakenRows& taken)
                 for (std::size_t i = 0; i < columns.size(); ++i)
                     columns[i] << taken.rows[end].values[static_cast<qsizetype>(i)];
             const QString places = QStringList(head.columns.size(), QStringLiteral("?")).join(QLatin1Char(','));
-            const QString sql = QStringLiteral("INSERT INTO %1 (%2) VALUES (%3)")
-                                    .arg(head.table, head.columns.join(QLatin1Char(',')), places);
+            const QString sql =
+                QStringLiteral("INSERT INTO %1 (%2) VALUES (%3)").arg(head.table, head.columns.join(QLatin1Char(',')), places);
             if (const auto done = m_database->runMany(sql, columns); !done)
                 return done;
             first = end;

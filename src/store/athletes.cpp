@@ -8,8 +8,9 @@ namespace kestrel::store {
 
 namespace {
 
-const QString kColumns = QStringLiteral("id, name, birth_date, hand, guardian_consent, not_yet_taught, bat_hand, consent_date, level,"
-                                        " goal, kit, space, practice_days");
+const QString kColumns =
+    QStringLiteral("id, name, birth_date, hand, guardian_consent, not_yet_taught, bat_hand, consent_date, level,"
+                   " goal, kit, space, practice_days");
 
 std::set<std::pair<std::string, std::string>> readNotYetTaught(const QString& lines)
 {
@@ -81,9 +82,11 @@ Expected<Athlete> Athletes::find(AthleteId id) const
 
 Expected<std::vector<Height>> Athletes::heights(AthleteId id) const
 {
-    return store::all<Height>(m_database->run(QStringLiteral("SELECT date, metres FROM height WHERE athlete=? ORDER BY date"),
-                                              {qlonglong(id.value)}),
-                              [](const QSqlQuery& q) { return Height{string(q, 0), q.value(1).toDouble()}; });
+    return store::all<Height>(
+        m_database->run(QStringLiteral("SELECT date, metres FROM height WHERE athlete=? ORDER BY date"), {qlonglong(id.value)}),
+        [](const QSqlQuery& q) {
+            return Height{string(q, 0), q.value(1).toDouble()};
+        });
 }
 
 Expected<void> Athletes::setHeights(AthleteId id, const std::vector<Height>& heights)
@@ -117,8 +120,8 @@ Expected<void> Athletes::save(const Athlete& a)
                                           " bat_hand=?, consent_date=?, level=?, goal=?, kit=?, space=?, practice_days=?"
                                           " WHERE id=?"),
                            {text(a.name), text(a.birthDate), text(wordOf(a.hand)), a.guardianConsent, linesOf(a.notYetTaught),
-                            text(wordOf(a.batHand)), text(a.consentDate), text(a.level), text(a.goal), text(a.kit),
-                            text(a.space), text(a.practiceDays), qlonglong(a.id.value)}))
+                            text(wordOf(a.batHand)), text(a.consentDate), text(a.level), text(a.goal), text(a.kit), text(a.space),
+                            text(a.practiceDays), qlonglong(a.id.value)}))
             .and_then([&] { return setHeights(a.id, a.heights); });
     });
 }

@@ -12,8 +12,8 @@ class Athletes {
 public:
     explicit Athletes(const Database& database) : m_database(&database) {}
 
-    Expected<std::vector<Athlete>> all() const;  ///< by name
-    Expected<Athlete> find(AthleteId) const;     ///< NotFound
+    Expected<std::vector<Athlete>> all() const; ///< by name
+    Expected<Athlete> find(AthleteId) const;    ///< NotFound
     Expected<AthleteId> add(const Athlete&);
     Expected<void> save(const Athlete&);
 

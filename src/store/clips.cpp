@@ -12,8 +12,7 @@ namespace kestrel::store {
 
 namespace {
 
-const QString kColumns =
-    QStringLiteral("id, day, file, content_hash, width, height, frames, capture_rate, playback_rate, scene");
+const QString kColumns = QStringLiteral("id, day, file, content_hash, width, height, frames, capture_rate, playback_rate, scene");
 
 Clip read(const QSqlQuery& q)
 {
@@ -34,14 +33,15 @@ Clip read(const QSqlQuery& q)
 Expected<std::vector<Clip>> Clips::of(DayId id) const
 {
     return all<Clip>(
-        m_database->run(QStringLiteral("SELECT %1 FROM clip WHERE day=? ORDER BY id").arg(kColumns), {qlonglong(id.value)}), read);
+        m_database->run(QStringLiteral("SELECT %1 FROM clip WHERE day=? ORDER BY id").arg(kColumns), {qlonglong(id.value)}),
+        read);
 }
 
 Expected<Clip> Clips::find(ClipId id) const
 {
-    return only(all<Clip>(m_database->run(QStringLiteral("SELECT %1 FROM clip WHERE id=?").arg(kColumns), {qlonglong(id.value)}),
-                          read),
-                "clip", m_database->file());
+    return only(
+        all<Clip>(m_database->run(QStringLiteral("SELECT %1 FROM clip WHERE id=?").arg(kColumns), {qlonglong(id.value)}), read),
+        "clip", m_database->file());
 }
 
 Expected<std::vector<ClipSummary>> Clips::summaries(DayId id) const
@@ -55,9 +55,10 @@ Expected<std::vector<ClipSummary>> Clips::summaries(DayId id) const
         placeOf[c.id.value] = list.size();
         list.push_back({c, 0, {}, {}});
     }
-    auto repetitions = m_database->run(QStringLiteral("SELECT r.id, r.clip, r.variant FROM repetition r JOIN clip c ON c.id = r.clip"
-                                                      " WHERE c.day=? ORDER BY r.clip, r.first_frame, r.id"),
-                                       {qlonglong(id.value)});
+    auto repetitions =
+        m_database->run(QStringLiteral("SELECT r.id, r.clip, r.variant FROM repetition r JOIN clip c ON c.id = r.clip"
+                                       " WHERE c.day=? ORDER BY r.clip, r.first_frame, r.id"),
+                        {qlonglong(id.value)});
     if (!repetitions)
         return tl::unexpected(repetitions.error());
     std::unordered_map<qlonglong, std::size_t> firstOf; // first repetition of a clip -> its place
@@ -134,10 +135,10 @@ Expected<void> Clips::follow(DayId from, const Clip& clip, const std::string& us
                                                   " SELECT id, ?, variant FROM repetition WHERE clip=?"),
                                    {text(*before), id}))
         .and_then([&] {
-            return nothing(m_database->run(
-                QStringLiteral("UPDATE repetition SET variant = coalesce((SELECT k.variant FROM kept_variant k"
-                               " WHERE k.repetition = repetition.id AND k.skill=?), ?) WHERE clip=?"),
-                {text(*after), text(usualVariant), id}));
+            return nothing(
+                m_database->run(QStringLiteral("UPDATE repetition SET variant = coalesce((SELECT k.variant FROM kept_variant k"
+                                               " WHERE k.repetition = repetition.id AND k.skill=?), ?) WHERE clip=?"),
+                                {text(*after), text(usualVariant), id}));
         });
 }
 

@@ -18,7 +18,8 @@ public:
     /// For a list of films: all of the day, in the order they were added, in a fixed number of queries.
     Expected<std::vector<ClipSummary>> summaries(DayId) const;
     Expected<ClipId> add(const Clip&, const std::string& variant = {}); ///< with one repetition, all of it
-    /// Another day in the clip moves it there: what was placed for the old day's skill waits as in Days::save. \param usualVariant  as Days::save
+    /// Another day in the clip moves it there: what was placed for the old day's skill waits as in Days::save. \param
+    /// usualVariant  as Days::save
     Expected<void> save(const Clip&, const std::string& usualVariant = {});
 
 private:

@@ -35,10 +35,10 @@ Expected<std::vector<FilmingDay>> Days::of(AthleteId id) const
 
 Expected<FilmingDay> Days::find(DayId id) const
 {
-    return only(all<FilmingDay>(m_database->run(QStringLiteral("SELECT %1 FROM filming_day WHERE id=?").arg(kColumns),
-                                                {qlonglong(id.value)}),
-                                read),
-                "filming day", m_database->file());
+    return only(
+        all<FilmingDay>(
+            m_database->run(QStringLiteral("SELECT %1 FROM filming_day WHERE id=?").arg(kColumns), {qlonglong(id.value)}), read),
+        "filming day", m_database->file());
 }
 
 Expected<std::optional<FilmingDay>> Days::latest(AthleteId id) const
@@ -80,11 +80,11 @@ Expected<void> Days::keepVariants(const FilmingDay& before, const FilmingDay& af
                                        ofDay,
                                    {text(before.skill), qlonglong(before.id.value)}))
         .and_then([&] {
-            return nothing(m_database->run(
-                QStringLiteral("UPDATE repetition SET variant = coalesce((SELECT k.variant FROM kept_variant k"
-                               " WHERE k.repetition = repetition.id AND k.skill=?), ?) WHERE id IN ") +
-                    ofDay,
-                {text(after.skill), text(usualVariant), qlonglong(after.id.value)}));
+            return nothing(
+                m_database->run(QStringLiteral("UPDATE repetition SET variant = coalesce((SELECT k.variant FROM kept_variant k"
+                                               " WHERE k.repetition = repetition.id AND k.skill=?), ?) WHERE id IN ") +
+                                    ofDay,
+                                {text(after.skill), text(usualVariant), qlonglong(after.id.value)}));
         })
         .and_then([&] {
             return nothing(m_database->run(QStringLiteral("DELETE FROM kept_variant WHERE skill=? AND repetition IN ") + ofDay,

@@ -2,6 +2,8 @@
 
 #include "store/db/migrations.h"
 #include "store/db/rows.h"
+#include "store/library_copies.h"
+#include "store/owner_only.h"
 
 #include <QDir>
 #include <QFileInfo>
@@ -20,12 +22,72 @@ Expected<void> copyBeforeMigration(const Database& database, const QDir& folder)
         return tl::unexpected(version.error());
     if (*version == 0 || *version >= static_cast<int>(migrations().size()))
         return {};
-    if (!folder.mkpath(QStringLiteral("copies")))
-        return fail(ErrorCode::CannotWrite, "A copy of the library cannot be made before it is brought up to date; nothing was changed.",
+    if (!makeOwnFolder(folder.filePath(QStringLiteral("copies"))))
+        return fail(ErrorCode::CannotWrite,
+                    "A copy of the library cannot be made before it is brought up to date; nothing was changed.",
                     database.file());
     const QString copy = folder.filePath(QStringLiteral("copies/library-version-%1.db").arg(*version));
     QFile::remove(copy);
-    return nothing(database.run(QStringLiteral("VACUUM INTO ?"), {copy}));
+    return nothing(database.run(QStringLiteral("VACUUM INTO ?"), {copy})).map([&] { QFile::setPermissions(copy, kOwnerOnly); });
+}
+
+/// A new library appears whole: a program that is killed while it makes one leaves none behind.
+Expected<void> makeNew(const QDir& folder, const QString& file)
+{
+    if (!makeOwnFolder(folder.path()))
+        return fail(ErrorCode::CannotWrite, "The folder for the library cannot be made; choose another place.",
+                    folder.path().toStdString());
+    const QString part = file + QStringLiteral(".new");
+    for (const char* side : {"", "-wal", "-shm"})
+        QFile::remove(part + QString::fromLatin1(side));
+    {
+        const auto database = Database::open(part.toStdString(), Database::Mode::ReadWrite);
+        if (!database)
+            return tl::unexpected(database.error());
+        if (const auto done = migrate(*database); !done)
+            return done;
+    }
+    QFile::setPermissions(part, kOwnerOnly);
+    if (!QFile::rename(part, file))
+        return fail(ErrorCode::CannotWrite, "The new library cannot be put in place.", file.toStdString());
+    return {};
+}
+
+/// By its first bytes, before anything is done with it.
+Expected<void> looksLikeOurs(const QFileInfo& info)
+{
+    constexpr qint64 kSmallest = 512; // bytes of a page
+    const std::string path = info.filePath().toStdString();
+    if (info.size() == 0)
+        return fail(ErrorCode::Damaged, "The library's file is empty: what was in it is lost. Take its newest copy.", path);
+    QFile file(info.filePath());
+    if (!file.open(QIODevice::ReadOnly))
+        return fail(ErrorCode::CannotOpen, "The library cannot be opened; check that you may read its file.", path);
+    if (file.read(16) != QByteArray("SQLite format 3\0", 16))
+        return fail(ErrorCode::Damaged, "This is not a library, or its beginning is damaged; nothing was changed. Take its newest copy.",
+                    path);
+    if (info.size() < kSmallest)
+        return fail(ErrorCode::Damaged, "The library's file was cut off; nothing was changed. Take its newest copy.", path);
+    return {};
+}
+
+/// Another program's tables, and numbers nobody gave, are left alone.
+Expected<void> checkTables(const Database& database)
+{
+    const auto version = schemaVersion(database);
+    if (!version)
+        return tl::unexpected(version.error());
+    auto tables = all<QString>(database.run(QStringLiteral("SELECT name FROM sqlite_master WHERE type = 'table'")),
+                               [](const QSqlQuery& q) { return q.value(0).toString(); });
+    if (!tables)
+        return tl::unexpected(tables.error());
+    const bool isOurs = tables->empty() ? *version == 0
+                                        : *version > 0 && std::count(tables->begin(), tables->end(), QStringLiteral("athlete")) > 0;
+    if (!isOurs)
+        return fail(ErrorCode::WrongVersion,
+                    "This database belongs to another program; nothing was changed. Choose another folder for the library.",
+                    database.file());
+    return {};
 }
 
 } // namespace
@@ -40,28 +102,49 @@ Library::Library(std::string folder, Database database, bool readOnly)
 Expected<Library> Library::open(const std::string& folder, bool readOnly)
 {
     const QDir dir(text(folder));
-    const std::string file = dir.filePath(QStringLiteral("library.db")).toStdString();
-    const QFileInfo info(text(file));
-    if (!info.exists() && readOnly)
-        return fail(ErrorCode::CannotOpen, "There is no library in this folder.", folder);
-    if (!info.exists() && !QDir().mkpath(dir.path()))
-        return fail(ErrorCode::CannotWrite, "The folder for the library cannot be made; choose another place.", folder);
-    if (info.exists() && (!info.isWritable() || !QFileInfo(dir.path()).isWritable()))
-        readOnly = true;
-    auto database = Database::open(file, readOnly ? Database::Mode::ReadOnly : Database::Mode::ReadWrite);
+    const QFileInfo info(dir.filePath(QStringLiteral("library.db")));
+    const std::string file = info.filePath().toStdString();
+    if (!info.exists()) {
+        if (readOnly)
+            return fail(ErrorCode::CannotOpen, "There is no library in this folder.", folder);
+        if (const auto made = makeNew(dir, info.filePath()); !made)
+            return tl::unexpected(made.error());
+    } else if (const auto looks = looksLikeOurs(info); !looks) {
+        return tl::unexpected(looks.error());
+    }
+    if (!readOnly && info.isWritable() && QFileInfo(dir.path()).isWritable()) {
+        auto library = openToWrite(dir, file);
+        const auto code = library ? ErrorCode{} : library.error().code;
+        if (library || (code != ErrorCode::CannotWrite && code != ErrorCode::CannotOpen))
+            return library; // a full disk is no reason not to look
+    }
+    return openToLook(dir, file);
+}
+
+Expected<Library> Library::openToWrite(const QDir& folder, const std::string& file)
+{
+    auto database = Database::open(file, Database::Mode::ReadWrite, checkTables);
     if (!database)
         return tl::unexpected(database.error());
-    if (readOnly) {
-        const auto version = schemaVersion(*database);
-        if (!version)
-            return tl::unexpected(version.error());
-        if (*version != static_cast<int>(migrations().size()))
-            return fail(ErrorCode::WrongVersion,
-                        "The library has another version and is read-only; copy its folder to a place you may write to.", file);
-    } else if (const auto ready = copyBeforeMigration(*database, dir).and_then([&] { return migrate(*database); }); !ready) {
+    if (const auto ready = copyBeforeMigration(*database, folder).and_then([&] { return migrate(*database); }); !ready)
         return tl::unexpected(ready.error());
-    }
-    return Library(dir.absolutePath().toStdString(), std::move(*database), readOnly);
+    for (const char* side : {"", "-wal", "-shm"})
+        QFile::setPermissions(text(file + side), kOwnerOnly);
+    return Library(folder.absolutePath().toStdString(), std::move(*database), false);
+}
+
+Expected<Library> Library::openToLook(const QDir& folder, const std::string& file)
+{
+    auto database = Database::open(file, Database::Mode::ReadOnly, checkTables);
+    if (!database)
+        return tl::unexpected(database.error());
+    const auto version = schemaVersion(*database);
+    if (!version)
+        return tl::unexpected(version.error());
+    if (*version != static_cast<int>(migrations().size()))
+        return fail(ErrorCode::WrongVersion,
+                    "The library has another version and is read-only; copy its folder to a place you may write to.", file);
+    return Library(folder.absolutePath().toStdString(), std::move(*database), true);
 }
 
 Expected<Marking> Library::marking(ClipId id) const
@@ -125,6 +208,34 @@ Expected<TakenRows> Library::take(RepetitionId id)
     if (const auto list = m_repetitions.of(repetition->clip); list && list->size() == 1)
         return fail(ErrorCode::BadArgument, "A clip keeps at least one repetition; remove the clip instead.", m_database->file());
     return m_archive.take(QStringLiteral("repetition"), id.value);
+}
+
+Expected<void> Library::check() const
+{
+    const auto found = all<QString>(m_database->run(QStringLiteral("PRAGMA quick_check(1)")),
+                                    [](const QSqlQuery& q) { return q.value(0).toString(); });
+    if (!found)
+        return tl::unexpected(found.error());
+    if (found->size() == 1 && found->front() == QStringLiteral("ok"))
+        return {};
+    return fail(ErrorCode::Damaged, "The library's file is damaged. Close the program and open it again to take the newest copy.",
+                m_database->file());
+}
+
+Expected<std::int64_t> Library::state() const
+{
+    return m_database->run(QStringLiteral("PRAGMA data_version")).map([](QSqlQuery q) {
+        return q.next() ? std::int64_t{q.value(0).toLongLong()} : 0;
+    });
+}
+
+Expected<void> Library::forgetRemoved()
+{
+    // what was deleted is overwritten as it goes; the journal still tells of it until it is brought in and cut off
+    auto done = nothing(m_database->run(QStringLiteral("PRAGMA incremental_vacuum"))).and_then([this] {
+        return nothing(m_database->run(QStringLiteral("PRAGMA wal_checkpoint(TRUNCATE)")));
+    });
+    return done ? removeCopies(m_folder) : done;
 }
 
 Expected<void> Library::restore(const TakenRows& rows)

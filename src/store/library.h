@@ -10,6 +10,8 @@
 #include "store/readings.h"
 #include "store/repetitions.h"
 
+#include <QDir>
+
 #include <functional>
 #include <memory>
 #include <string>
@@ -21,9 +23,9 @@ namespace kestrel::store {
 /// Every call may fail with Database, CannotWrite or ReadOnly; the error names the file and says what to do.
 class Library {
 public:
-    /// Opens, or makes, the library of a folder. A folder or file without write permission opens read-only. Before an older
-    /// one is brought to this version, a copy of it is laid into the folder "copies".
-    /// Errors: CannotOpen, CannotWrite, Database, WrongVersion.
+    /// Opens, or makes, the library of a folder, for its owner's eyes only. A folder or file without write permission, and one on
+    /// a full disk, opens read-only. Before an older one is brought to this version, a copy of it is laid into the folder
+    /// "copies". Errors: CannotOpen, CannotWrite, Database, WrongVersion (newer, or another program's), Damaged.
     static Expected<Library> open(const std::string& folder, bool readOnly = false);
 
     const std::string& folder() const { return m_folder; }
@@ -63,8 +65,16 @@ public:
     Expected<TakenRows> take(DayId id) { return m_archive.take(QStringLiteral("filming_day"), id.value); }
     Expected<TakenRows> take(ClipId);
     Expected<TakenRows> take(RepetitionId); ///< BadArgument: a clip's last one
+    /// Leaves no trace of what was removed before: not in the journal either, and the copies made by themselves go.
+    /// What was taken can still be given back.
+    Expected<void> forgetRemoved();
     /// Gives back under the same ids.
     Expected<void> restore(const TakenRows&);
+
+    /// Looks through the whole file. Errors: Damaged.
+    Expected<void> check() const;
+    /// Another number whenever another program has stored something.
+    Expected<std::int64_t> state() const;
 
     /// Several changes as one: all are stored, or none.
     Expected<void> together(const std::function<Expected<void>()>& changes);
@@ -85,6 +95,8 @@ public:
 
 private:
     Library(std::string folder, Database database, bool readOnly);
+    static Expected<Library> openToWrite(const QDir& folder, const std::string& file);
+    static Expected<Library> openToLook(const QDir& folder, const std::string& file);
 
     std::string m_folder;
     std::unique_ptr<Database> m_database; // where it stands, the subjects find it

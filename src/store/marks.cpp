@@ -80,8 +80,9 @@ Expected<std::int64_t> Marks::revision(ClipId id) const
 
 Expected<std::size_t> Marks::count(ClipId id) const
 {
-    return m_database->run(QStringLiteral("SELECT count(*) FROM mark WHERE clip=?"), {qlonglong(id.value)})
-        .map([](QSqlQuery q) { return q.next() ? static_cast<std::size_t>(q.value(0).toLongLong()) : 0; });
+    return m_database->run(QStringLiteral("SELECT count(*) FROM mark WHERE clip=?"), {qlonglong(id.value)}).map([](QSqlQuery q) {
+        return q.next() ? static_cast<std::size_t>(q.value(0).toLongLong()) : 0;
+    });
 }
 
 Expected<void> Marks::bump(ClipId id)
@@ -94,8 +95,8 @@ Expected<void> Marks::bump(ClipId id)
 Expected<void> Marks::insert(ClipId id, const Mark& m)
 {
     return nothing(m_database->run(QStringLiteral("INSERT OR REPLACE INTO mark (%1) VALUES (?,?,?,?,?,?,?,?)").arg(kColumns),
-                                  {qlonglong(id.value), qlonglong(m.frame.value), text(nameOf(m.landmark)), m.at.x, m.at.y,
-                                   m.sigma, text(wordOf(m.source)), m.visible}));
+                                   {qlonglong(id.value), qlonglong(m.frame.value), text(nameOf(m.landmark)), m.at.x, m.at.y,
+                                    m.sigma, text(wordOf(m.source)), m.visible}));
 }
 
 Expected<void> Marks::set(ClipId id, FrameIndex frame, const Landmark& landmark, const std::optional<Mark>& m)
@@ -106,7 +107,7 @@ Expected<void> Marks::set(ClipId id, FrameIndex frame, const Landmark& landmark,
         if (m)
             return insert(id, *m);
         return nothing(m_database->run(QStringLiteral("DELETE FROM mark WHERE clip=? AND frame=? AND landmark=?"),
-                                      {qlonglong(id.value), qlonglong(frame.value), text(nameOf(landmark))}));
+                                       {qlonglong(id.value), qlonglong(frame.value), text(nameOf(landmark))}));
     });
     if (done)
         updateKnown(id, frame, landmark, m);
@@ -139,7 +140,7 @@ Expected<void> Marks::setProgramWork(ClipId id, RepetitionId repetition, const P
             {qlonglong(id.value), coach, qlonglong(work.first.value), qlonglong(work.last.value), which}));
         if (done && !work.marks.empty())
             done = m_database->runMany(QStringLiteral("INSERT OR IGNORE INTO mark (%1) VALUES (?,?,?,?,?,?,?,?)").arg(kColumns),
-                                      {clips, frames, landmarks, xs, ys, sigmas, sources, visible});
+                                       {clips, frames, landmarks, xs, ys, sigmas, sources, visible});
         if (done)
             done = bump(id);
         Repetitions repetitions(*m_database);

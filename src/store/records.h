@@ -25,9 +25,9 @@ struct Height {
 struct Athlete {
     AthleteId id;
     std::string name;
-    std::string birthDate;       ///< "2012-05-30"; empty: not known
-    Hand hand = Hand::Right;     ///< that throws and shoots
-    std::vector<Height> heights; ///< by date; empty: not known
+    std::string birthDate;        ///< "2012-05-30"; empty: not known
+    Hand hand = Hand::Right;      ///< that throws and shoots
+    std::vector<Height> heights;  ///< by date; empty: not known
     bool guardianConsent = false; ///< a guardian agreed to filming
     /// Skill (pack id) and fault: what the coach has not taught this athlete yet. It is "next", and never blamed.
     std::set<std::pair<std::string, std::string>> notYetTaught;
@@ -43,13 +43,13 @@ struct Athlete {
 struct FilmingDay {
     DayId id;
     AthleteId athlete;
-    std::string date;                      ///< "2026-04-11"
-    std::string skill;                     ///< pack id
-    std::string school;                    ///< of the pack; empty: its first
-    HandUse handUse = HandUse::Throwing;   ///< of the skill's pack: which of the athlete's sides is the dominant one
-    std::string kind;                      ///< of practice, in the coach's words: "match", "machine", "after a break"
-    std::string note;                      ///< the coach's own
-    std::set<BodyRegion> pain;             ///< what the athlete said on the day
+    std::string date;                    ///< "2026-04-11"
+    std::string skill;                   ///< pack id
+    std::string school;                  ///< of the pack; empty: its first
+    HandUse handUse = HandUse::Throwing; ///< of the skill's pack: which of the athlete's sides is the dominant one
+    std::string kind;                    ///< of practice, in the coach's words: "match", "machine", "after a break"
+    std::string note;                    ///< the coach's own
+    std::set<BodyRegion> pain;           ///< what the athlete said on the day
     bool operator==(const FilmingDay&) const = default;
 };
 
@@ -76,7 +76,7 @@ struct RepetitionRow {
     bool isLive = true;              ///< false: a shadow swing, without a ball
     std::string outcome;             ///< where the ball went, in the coach's words; may be empty
     std::optional<double> ballSpeed; ///< metres per second, from a radar gun or typed
-    RepetitionId secondCamera;          ///< the same one on another clip, filmed from another side; see Library::secondCamera
+    RepetitionId secondCamera;       ///< the same one on another clip, filmed from another side; see Library::secondCamera
     bool operator==(const RepetitionRow&) const = default;
 };
 

@@ -40,20 +40,21 @@ Expected<std::vector<RepetitionRow>> Repetitions::of(ClipId id) const
 
 Expected<RepetitionRow> Repetitions::find(RepetitionId id) const
 {
-    return only(all<RepetitionRow>(m_database->run(QStringLiteral("SELECT %1 FROM repetition WHERE id=?").arg(kColumns),
-                                                   {qlonglong(id.value)}),
-                                   read),
-                "repetition", m_database->file());
+    return only(
+        all<RepetitionRow>(
+            m_database->run(QStringLiteral("SELECT %1 FROM repetition WHERE id=?").arg(kColumns), {qlonglong(id.value)}), read),
+        "repetition", m_database->file());
 }
 
 Expected<void> Repetitions::insert(const RepetitionRow& r, RepetitionId& id)
 {
-    return idOf(m_database->run(QStringLiteral("INSERT INTO repetition (uuid, id, clip, first_frame, last_frame, name, variant, kind,"
-                                               " is_live, outcome, ball_speed, other_side) VALUES (?,?,?,?,?,?,?,?,?,?,?,?)"),
-                                {newUuid(), idOrNull(r.id.value), qlonglong(r.clip.value), qlonglong(r.first.value),
-                                 qlonglong(r.last.value), text(r.name), text(r.variant), text(r.kind), r.isLive,
-                                 text(r.outcome), number(r.ballSpeed), idOrNull(r.secondCamera.value)}),
-                id);
+    return idOf(
+        m_database->run(QStringLiteral("INSERT INTO repetition (uuid, id, clip, first_frame, last_frame, name, variant, kind,"
+                                       " is_live, outcome, ball_speed, other_side) VALUES (?,?,?,?,?,?,?,?,?,?,?,?)"),
+                        {newUuid(), idOrNull(r.id.value), qlonglong(r.clip.value), qlonglong(r.first.value),
+                         qlonglong(r.last.value), text(r.name), text(r.variant), text(r.kind), r.isLive, text(r.outcome),
+                         number(r.ballSpeed), idOrNull(r.secondCamera.value)}),
+        id);
 }
 
 Expected<RepetitionId> Repetitions::add(const RepetitionRow& r)
@@ -110,8 +111,8 @@ Expected<void> Repetitions::insertEvent(RepetitionId id, const Event& e)
 Expected<void> Repetitions::insertAnswer(RepetitionId id, const std::string& observation, const std::string& choice)
 {
     return nothing(
-        m_database->run(QStringLiteral("INSERT OR REPLACE INTO answer (repetition, skill, observation, choice) VALUES (?, ") + kSkill +
-                            QStringLiteral(", ?, ?)"),
+        m_database->run(QStringLiteral("INSERT OR REPLACE INTO answer (repetition, skill, observation, choice) VALUES (?, ") +
+                            kSkill + QStringLiteral(", ?, ?)"),
                         {qlonglong(id.value), qlonglong(id.value), text(observation), text(choice)}));
 }
 
@@ -161,9 +162,9 @@ Expected<void> Repetitions::put(RepetitionRecord record, RepetitionId& id)
     auto done = isThere ? save(record.repetition) : insert(record.repetition, id);
     for (const auto* table : {"event", "answer"})
         if (done && isThere)
-            done = nothing(m_database->run(QStringLiteral("DELETE FROM %1 WHERE repetition=? AND skill = ").arg(QLatin1String(table)) +
-                                               kSkill,
-                                           {qlonglong(id.value), qlonglong(id.value)}));
+            done = nothing(m_database->run(
+                QStringLiteral("DELETE FROM %1 WHERE repetition=? AND skill = ").arg(QLatin1String(table)) + kSkill,
+                {qlonglong(id.value), qlonglong(id.value)}));
     for (const auto& e : record.events)
         if (done)
             done = insertEvent(id, e);

@@ -136,16 +136,16 @@ double wayOf(const Seen& from, const Seen& to, IsOfLimb isOfLimb, double fade, b
         return std::lerp(kGuess, 1, std::min(from.visible[a], to.visible[b])) * distance(from.at[a], to.at[b]) +
                fade * std::abs(from.visible[a] - to.visible[b]);
     };
-    double way = 0;
+    double distance = 0;
     for (std::size_t n = 0; n < kCount; ++n)
         if (isLeftOf(kLandmarkSources[n], isOfLimb))
-            way += between(n, isCrossed ? n + 1 : n) + between(n + 1, isCrossed ? n : n + 1);
-    return way;
+            distance += between(n, isCrossed ? n + 1 : n) + between(n + 1, isCrossed ? n : n + 1);
+    return distance;
 }
 
 /// The same onto a picture from so many before; 0 where one of them is not known.
-double wayTo(const std::vector<std::optional<Seen>>& all, std::size_t picture, std::size_t back, IsOfLimb isOfLimb, double trunk,
-             bool isCrossed)
+double distanceTo(const std::vector<std::optional<Seen>>& all, std::size_t picture, std::size_t back, IsOfLimb isOfLimb,
+                  double trunk, bool isCrossed)
 {
     return picture >= back && all[picture] && all[picture - back]
                ? wayOf(*all[picture - back], *all[picture], isOfLimb, kFade * trunk, isCrossed)
@@ -224,11 +224,11 @@ void mendSides(std::vector<std::optional<Seen>>& all, const Limb& limb, double t
     cost[stateOf(0, reach)] = cost[stateOf(1, reach)] = 0;
     std::vector<std::vector<std::uint16_t>> before(all.size(), std::vector<std::uint16_t>(states, 0));
     for (std::size_t i = 0; i < all.size(); ++i) {
-        const auto way = [&](bool isCrossed) { return wayTo(all, i, 1, limb.has, trunk, isCrossed); };
+        const auto distance = [&](bool isCrossed) { return distanceTo(all, i, 1, limb.has, trunk, isCrossed); };
         const auto fromPlaces = [&](bool isCrossed) {
             return reach > 0 ? limb.fromPlaces(i, isCrossed) / static_cast<double>(reach) : 0;
         };
-        const double next[2]{way(false), way(true)}, placed[2]{fromPlaces(false), fromPlaces(true)};
+        const double next[2]{distance(false), distance(true)}, placed[2]{fromPlaces(false), fromPlaces(true)};
         std::vector<double> now(states, std::numeric_limits<double>::infinity());
         for (std::size_t from = 0; from < states; ++from)
             for (const bool isChange : {false, true}) {
@@ -312,10 +312,10 @@ void tellSidesApart(std::vector<std::optional<Seen>>& all, double trunk, double 
     };
     const std::size_t feetStay = picturesIn(kFeetStay), armsApart = picturesIn(kArmsApart);
     mendSides(all, {isOfLeg}, trunk, ofLegs);
-    mendSides(
-        all,
-        {isOfLeg, feetStay, [&](std::size_t i, bool isCrossed) { return wayTo(all, i, feetStay, isOfLeg, trunk, isCrossed); }},
-        trunk, ofLegs);
+    mendSides(all,
+              {isOfLeg, feetStay,
+               [&](std::size_t i, bool isCrossed) { return distanceTo(all, i, feetStay, isOfLeg, trunk, isCrossed); }},
+              trunk, ofLegs);
     for (std::size_t i = 0; i < all.size(); ++i) {
         const double together = all[i] ? facingTogether(*all[i], trunk) : 0;
         const double twist = kTwistCost * trunk * interval * std::max(0.0, std::abs(together) - kFacingSeen);

@@ -1,7 +1,7 @@
 #include "vision/equipment_marks.h"
 
-#include "core/scene/bridge_gaps.h"
 #include "core/base/parallel_for.h"
+#include "core/scene/bridge_gaps.h"
 #include "media/film.h"
 #include "vision/ball_finder.h"
 #include "vision/body_marks.h"
@@ -13,8 +13,10 @@ namespace kestrel::vision {
 
 namespace {
 
-constexpr std::int64_t kPiece = 1000;                   // pictures looked at together: what is kept of them takes some 300 MB
-constexpr std::int64_t kSamples = 21;                   // pictures that what rests is told from
+constexpr std::int64_t kPiece = 1000;                  // pictures looked at together: what is kept of them takes some 300 MB
+constexpr std::int64_t kSamples = 21, kFewSamples = 5; // pictures that what rests is told from
+constexpr double kSampleBytes = 160e6;                 // of them together: fewer of large ones
+constexpr double kMostPlaces = 4e6; // of a small picture; of a larger one a part around the player is looked at
 constexpr double kSigma = 0.0072, kSigmaUnseen = 0.024; // of standing height: seen whole, and what the unseen part adds
 constexpr double kEdgeSigma = 0.0112;                   // of standing height
 constexpr double kGripSigma = 1.25;                     // times that: the butt is in the hands, and is said by them
@@ -45,7 +47,11 @@ public:
                 return tl::unexpected(film.error());
             films.push_back(std::move(*film));
         }
-        const std::int64_t every = std::max<std::int64_t>(1, m_count / kSamples);
+        const auto& size = films.front().info().size;
+        m_window = windowOn({0, 0, size.width, size.height});
+        const double bytes = 3 * m_window.area() / (m_cell * m_cell);
+        const std::int64_t every = std::max<std::int64_t>(
+            1, m_count / std::clamp(static_cast<std::int64_t>(kSampleBytes / bytes), kFewSamples, kSamples));
         std::vector<cv::Mat> samples(static_cast<std::size_t>((m_count + every - 1) / every));
         parallelFor(m_count, [&](std::int64_t part, std::int64_t from, std::int64_t end) {
             for (std::int64_t i = from; i < end && !m_options.stop.stop_requested(); ++i)
@@ -66,7 +72,7 @@ public:
         const auto add = [&](std::size_t i, Part part, ImagePoint at, double sigma) {
             marks.push_back({FrameIndex(m_first.value + static_cast<std::int64_t>(i)),
                              {part, BodySide::None, {}},
-                             at,
+                             {at.x + m_window.x, at.y + m_window.y},
                              sigma,
                              Source::Network,
                              true});
@@ -93,25 +99,46 @@ public:
     }
 
 private:
+    /// The whole picture, or as much of it around the player as there may be places for.
+    cv::Rect windowOn(const cv::Rect& picture) const
+    {
+        const double most = kMostPlaces * m_cell * m_cell; // pixels
+        if (picture.area() <= most)
+            return picture;
+        cv::Rect player;
+        for (auto b = m_bodies.lower_bound(m_first.value); b != m_bodies.end() && b->first < m_first.value + m_count; ++b)
+            for (const auto& [landmark, at] : b->second)
+                player |= cv::Rect(cvFloor(at.x), cvFloor(at.y), 1, 1) & picture;
+        const double square = std::sqrt(most);
+        const int width = cvRound(std::min<double>(picture.width, std::max(square, most / picture.height)));
+        const int height = cvRound(std::min<double>(picture.height, most / width));
+        const cv::Point middle = (player.tl() + player.br()) / 2;
+        return {std::clamp(middle.x - width / 2, 0, picture.width - width),
+                std::clamp(middle.y - height / 2, 0, picture.height - height), width, height};
+    }
+
     /// Empty: it cannot be decoded.
     cv::Mat small(media::Film& film, std::int64_t i) const
     {
         const auto picture = film.frame(FrameIndex(m_first.value + i), {}, m_options.stop);
-        return picture ? smallPicture(*picture, m_cell) : cv::Mat();
+        return picture ? smallPicture(*picture, m_cell, m_window) : cv::Mat();
     }
 
     void lookAt(media::Film& film, std::int64_t i, const cv::Mat& resting)
     {
-        const auto body = m_bodies.find(m_first.value + i);
-        const cv::Mat picture = body == m_bodies.end() ? cv::Mat() : small(film, i);
+        const auto found = m_bodies.find(m_first.value + i);
+        const cv::Mat picture = found == m_bodies.end() ? cv::Mat() : small(film, i);
         if (picture.empty())
             return;
-        const cv::Mat covered = coveredBy(body->second, m_cell, kCellsOfHeight, picture.size(), {});
+        Body body = found->second;
+        for (auto& [landmark, at] : body)
+            at = {at.x - m_window.x, at.y - m_window.y};
+        const cv::Mat covered = coveredBy(body, m_cell, kCellsOfHeight, picture.size(), {});
         const cv::Mat moved = movedSince(resting, picture, covered);
         if (m_implement)
-            m_implement->look(static_cast<std::size_t>(i), picture, moved, covered, body->second);
+            m_implement->look(static_cast<std::size_t>(i), picture, moved, covered, body);
         if (m_ball)
-            m_ball->look(static_cast<std::size_t>(i), picture, moved, resting, covered, body->second);
+            m_ball->look(static_cast<std::size_t>(i), picture, moved, resting, covered, body);
     }
 
     const std::string& m_file;
@@ -121,6 +148,7 @@ private:
     FrameIndex m_first;
     std::int64_t m_count;
     double m_height, m_cell; // pixels
+    cv::Rect m_window;       // of the picture, in pixels: the part that is looked at
     std::optional<ImplementFinder> m_implement;
     std::optional<BallFinder> m_ball;
 };
@@ -128,13 +156,13 @@ private:
 /// By picture, with short gaps bridged: what a hand holds goes on being held where the hand is not marked for a moment.
 Bodies bodiesOf(const std::vector<Mark>& marks, const FrameClock& clock)
 {
-    std::map<Landmark, std::vector<Mark>> ways;
+    std::map<Landmark, std::vector<Mark>> trajectories;
     for (const auto& m : marks)
-        ways[m.landmark].push_back(m);
+        trajectories[m.landmark].push_back(m);
     Bodies bodies;
-    for (auto& [landmark, way] : ways) {
-        bridgeGaps(way, clock);
-        for (const auto& m : way)
+    for (auto& [landmark, trajectory] : trajectories) {
+        bridgeGaps(trajectory, clock);
+        for (const auto& m : trajectory)
             bodies[m.frame.value][landmark] = m.at;
     }
     return bodies;

@@ -28,9 +28,8 @@ void addMarks(Marking& whole, const std::vector<Mark>& found, const FrameRange& 
 SeenRepetition seenIn(const FrameRange& frames, Marking whole, const Pack& pack, const FrameClock& clock)
 {
     std::erase_if(whole.marks, [&](const Mark& m) { return !frames.contains(m.frame); });
-    std::erase_if(whole.events, [&](const Event& e) {
-        return e.frame < FramePosition(frames.first) || e.frame > FramePosition(frames.last);
-    });
+    std::erase_if(whole.events,
+                  [&](const Event& e) { return e.frame < FramePosition(frames.first) || e.frame > FramePosition(frames.last); });
     return {frames, proposalsOf(proposeKeyPositions(pack, whole, clock))};
 }
 

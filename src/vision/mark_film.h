@@ -16,11 +16,11 @@ struct SeenRepetition {
 /// All that the program makes of a film by itself. Nothing in it is by a coach.
 struct MarkedFilm {
     std::vector<Mark> marks;
-    std::optional<Scale> scale;           ///< from the standing height; empty: there was one, or no height is known
-    std::vector<Detection> positions;     ///< found or not, in the pack's order; empty: stopped early, or several repetitions
+    std::optional<Scale> scale;              ///< from the standing height; empty: there was one, or no height is known
+    std::vector<Detection> positions;        ///< found or not, in the pack's order; empty: stopped early, or several repetitions
     std::vector<SeenRepetition> repetitions; ///< fewer than two: it is one
     std::int64_t of = 0, looked = 0, seen = 0; ///< pictures: in all, looked at, and with the player on them
-    std::optional<BodySide> fasterHand;   ///< plainly; empty: neither, or filmed from above
+    std::optional<BodySide> fasterHand;        ///< plainly; empty: neither, or filmed from above
     std::vector<SceneDoubt> doubts;
     bool isDamaged = false; ///< some pictures could not be decoded
 };

@@ -179,21 +179,21 @@ std::optional<cv::Point2f> cameFrom(const std::deque<Step>& past, std::size_t st
 Way follow(GreyFilm& film, const Seed& seed, std::int64_t end, int step, const FollowOptions& options,
            const std::function<void()>& done)
 {
-    Way way;
+    Way trajectory;
     cv::Mat before = film.at(seed.frame.value, step);
     cv::Point2f at = toCv(seed.at), speed(0, 0);
     if (before.empty() || !isInside(before, at))
-        return way;
+        return trajectory;
     cv::Mat patch = patchAt(before, at);
     if (isPlain(patch))
-        return way;
+        return trajectory;
     std::deque<Step> past{{seed.frame.value, before, at, speed}};
     int lost = 0;
     std::size_t taken = 0; // steps
     double gone = 0;       // pixels
     for (std::int64_t f = seed.frame.value + step; f != end && lost <= kMostLost; f += step) {
         if (options.stop.stop_requested())
-            return way;
+            return trajectory;
         const cv::Mat now = film.at(f, step);
         done();
         if (now.empty()) {
@@ -206,7 +206,7 @@ Way follow(GreyFilm& film, const Seed& seed, std::int64_t end, int step, const F
             next = lookFor(patch, now, at + speed * steps, 4 + kFaster * cv::norm(speed) * steps);
         if (next && isGround(past, now, *next)) { // back to where it had not stopped yet
             while (past.size() > 1 && cv::norm(past.back().at - *next) < kStopped) {
-                way.erase(past.back().frame);
+                trajectory.erase(past.back().frame);
                 past.pop_back();
             }
             at = past.back().at;
@@ -238,16 +238,17 @@ Way follow(GreyFilm& film, const Seed& seed, std::int64_t end, int step, const F
             const Step& then = past[past.size() - 1 - check.steps];
             const auto from = cameFrom(past, check.steps);
             if (!from || cv::norm(*from - then.at) > check.slipped) {
-                way.erase(step > 0 ? way.upper_bound(then.frame) : way.begin(),
-                          step > 0 ? way.end() : way.lower_bound(then.frame));
-                return way;
+                trajectory.erase(step > 0 ? trajectory.upper_bound(then.frame) : trajectory.begin(),
+                                 step > 0 ? trajectory.end() : trajectory.lower_bound(then.frame));
+                return trajectory;
             }
         }
         const double distance = std::abs(static_cast<double>(f - seed.frame.value));
-        way[f] = {FrameIndex(f), fromCv(at),
-                  std::hypot(kSeedSigma, kStepSigma * std::sqrt(distance) + kWaySigma * gone + kSpeedSigma * cv::norm(speed))};
+        trajectory[f] = {
+            FrameIndex(f), fromCv(at),
+            std::hypot(kSeedSigma, kStepSigma * std::sqrt(distance) + kWaySigma * gone + kSpeedSigma * cv::norm(speed))};
     }
-    return way;
+    return trajectory;
 }
 
 /// Between two seeds: the nearer one's way counts more.
@@ -286,8 +287,8 @@ Expected<std::vector<Followed>> followPoint(const std::string& file, std::vector
         if (options.progress)
             options.progress(++count, total);
     };
-    const auto take = [&](const Way& way) {
-        for (const auto& [frame, point] : way)
+    const auto take = [&](const Way& trajectory) {
+        for (const auto& [frame, point] : trajectory)
             all.push_back(point);
     };
     if (!seeds.empty())
@@ -298,12 +299,12 @@ Expected<std::vector<Followed>> followPoint(const std::string& file, std::vector
             break;
         }
         const std::int64_t a = seeds[n].frame.value, b = seeds[n + 1].frame.value;
-        Way way = follow(grey, seeds[n], b, 1, options, done);
+        Way trajectory = follow(grey, seeds[n], b, 1, options, done);
         for (const auto& [frame, back] : follow(grey, seeds[n + 1], a, -1, options, done)) {
-            const auto there = way.find(frame);
-            way[frame] = there == way.end() ? back : blended(there->second, back, frame - a, b - frame);
+            const auto there = trajectory.find(frame);
+            trajectory[frame] = there == trajectory.end() ? back : blended(there->second, back, frame - a, b - frame);
         }
-        take(way);
+        take(trajectory);
     }
     return all;
 }

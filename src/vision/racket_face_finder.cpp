@@ -126,10 +126,10 @@ private:
     {
         const ImageVector square{-shaft.along.y, shaft.along.x};
         const double turn = trial.aside / std::clamp(shaft.share, kLeastShown, 1.0);
-        const ImageVector way = shaft.along * std::cos(turn) + square * std::sin(turn);
+        const ImageVector direction = shaft.along * std::cos(turn) + square * std::sin(turn);
         const double reach = std::max(1.0, shaft.length + trial.beyond * m_halfWidth);
-        const ImagePoint tip = shaft.tip + shaft.along * -shaft.length + way * reach;
-        const ImageVector along = way * (length * shownOf(shaft, reach));
+        const ImagePoint tip = shaft.tip + shaft.along * -shaft.length + direction * reach;
+        const ImageVector along = direction * (length * shownOf(shaft, reach));
         return {tip, tip + along * -1, along, acrossOf(trial)};
     }
 

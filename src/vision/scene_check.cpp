@@ -16,8 +16,8 @@ constexpr std::size_t kFewest = 20;                                           //
 
 /// What is seen of the body over a repetition, in trunk lengths.
 struct Seen {
-    double back = 0; ///< mean of how far the right shoulder is to the right of the left one
-    double way = 0;  ///< to the right
+    double back = 0;         ///< mean of how far the right shoulder is to the right of the left one
+    double displacement = 0; ///< to the right
 };
 
 double medianOf(std::vector<double> values)
@@ -64,16 +64,16 @@ std::vector<SceneDoubt> doubtsAboutScene(const std::vector<Mark>& marks, const S
         doubts.push_back(SceneDoubt::ChestForBack);
     switch (scene.target) {
     case TargetDirection::Right:
-        if (seen->way < -kPlainlyGone)
+        if (seen->displacement < -kPlainlyGone)
             doubts.push_back(SceneDoubt::OtherDirection);
         break;
     case TargetDirection::Left:
-        if (seen->way > kPlainlyGone)
+        if (seen->displacement > kPlainlyGone)
             doubts.push_back(SceneDoubt::OtherDirection);
         break;
     case TargetDirection::Away:
     case TargetDirection::Toward:
-        if (std::abs(seen->way) > kPlainlyAcross)
+        if (std::abs(seen->displacement) > kPlainlyAcross)
             doubts.push_back(SceneDoubt::AcrossPicture);
         break;
     }

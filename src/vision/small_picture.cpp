@@ -14,12 +14,14 @@ constexpr int kAboutBody = 41;        // cells, what it wears and holds reaches 
 
 } // namespace
 
-cv::Mat smallPicture(const media::Picture& picture, double cell)
+cv::Mat smallPicture(const media::Picture& picture, double cell, const cv::Rect& window)
 {
     const cv::Mat all(picture.size.height, picture.size.width, CV_8UC4, const_cast<std::uint8_t*>(picture.row(0)),
                       static_cast<std::size_t>(picture.row(1) - picture.row(0)));
+    const cv::Mat part = all(window & cv::Rect({}, all.size()));
     cv::Mat small;
-    cv::resize(all, small, {std::max(1, cvRound(all.cols / cell)), std::max(1, cvRound(all.rows / cell))}, 0, 0, cv::INTER_AREA);
+    cv::resize(part, small, {std::max(1, cvRound(part.cols / cell)), std::max(1, cvRound(part.rows / cell))}, 0, 0,
+               cv::INTER_AREA);
     cv::cvtColor(small, small, cv::COLOR_BGRA2BGR);
     return small;
 }

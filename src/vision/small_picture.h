@@ -12,8 +12,8 @@ namespace kestrel::vision {
 inline constexpr double kCellsOfHeight = 215;
 inline constexpr double kContrast = 30; ///< grey levels that count as a plain difference
 
-/// The picture with one place for so many pixels: blue, green, red.
-cv::Mat smallPicture(const media::Picture&, double cell);
+/// The picture with one place for so many pixels: blue, green, red. \param window  that part of it alone, in pixels
+cv::Mat smallPicture(const media::Picture&, double cell, const cv::Rect& window);
 
 /// What rests while other things move: of each place the middle one of its values on pictures that lie apart.
 cv::Mat restingPicture(const std::vector<cv::Mat>&);

@@ -338,7 +338,8 @@ void AutoMarkTest::twoRepetitions_areSeen_splitInTwo_undo()
     QVERIFY(split->isVisible() && split->text().contains(QStringLiteral("2 repetitions")));
     QVERIFY(stored().events.empty()); // of which repetition would they be?
     // what the coach places before the split stays, in the repetition that it is in or nearest to
-    const std::string first = bench().context.pack()->keyPositions.front().id, second = bench().context.pack()->keyPositions[1].id;
+    const std::string first = bench().context.pack()->keyPositions.front().id,
+                      second = bench().context.pack()->keyPositions[1].id;
     bench().positions.move(first, FrameIndex(0));
     bench().positions.move(second, FrameIndex(frames - 40));
     const Marking unsplit = stored();

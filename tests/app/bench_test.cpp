@@ -172,8 +172,9 @@ void BenchTest::play_loop_staysInside()
     QCOMPARE(bench().player.loop()->last.value, truthFrame("layback"));
     bench().player.setSpeed(0.25);
     bool outside = false;
-    connect(&bench().player, &app::FilmPlayer::frameChanged, this,
-            [&] { outside |= bench().player.frame() < bench().player.loop()->first || bench().player.frame() > bench().player.loop()->last; });
+    connect(&bench().player, &app::FilmPlayer::frameChanged, this, [&] {
+        outside |= bench().player.frame() < bench().player.loop()->first || bench().player.frame() > bench().player.loop()->last;
+    });
     window().press(Qt::Key_Space);
     QTest::qWait(900);
     QVERIFY(bench().player.isPlaying());
@@ -249,7 +250,8 @@ void BenchTest::ribbon_pressScrubs_flagDragMoves_menuRemoves()
 void BenchTest::ribbon_flagsStandAtRealTime()
 {
     auto* ribbon = window().find<app::RibbonView>();
-    const double a = ribbon->xOf(FramePosition(0.0)), b = ribbon->xOf(FramePosition(static_cast<double>(bench().player.frames() - 1)));
+    const double a = ribbon->xOf(FramePosition(0.0)),
+                 b = ribbon->xOf(FramePosition(static_cast<double>(bench().player.frames() - 1)));
     const double half = ribbon->xOf(FramePosition(static_cast<double>(bench().player.frames() - 1) / 2));
     QVERIFY(std::abs(half - (a + b) / 2) < 1);
     for (const std::int64_t f : {std::int64_t{0}, std::int64_t{17}, std::int64_t{200}, bench().player.frames() - 1})
@@ -677,8 +679,9 @@ void BenchTest::everyPlace_fitsASmallScreen()
         window()->goTo(place);
         QTest::qWait(1);
         const QSize least = window()->minimumSizeHint();
-        QVERIFY2(least.width() <= 1280 && least.height() <= 720,
-                 qPrintable(QStringLiteral("place %1: %2 x %3").arg(static_cast<int>(place)).arg(least.width()).arg(least.height())));
+        QVERIFY2(
+            least.width() <= 1280 && least.height() <= 720,
+            qPrintable(QStringLiteral("place %1: %2 x %3").arg(static_cast<int>(place)).arg(least.width()).arg(least.height())));
     }
 }
 

@@ -103,7 +103,8 @@ void DayTest::threeClips_areOneReview_benchAndPageCountThem()
     QCOMPARE(review.repetitions, 3);
     QVERIFY(review.oneThing);
     QCOMPARE(review.oneThing->fault, std::string("head_drop"));
-    const auto head = std::find_if(review.faults.begin(), review.faults.end(), [](const auto& f) { return f.fault == "head_drop"; });
+    const auto head =
+        std::find_if(review.faults.begin(), review.faults.end(), [](const auto& f) { return f.fault == "head_drop"; });
     QCOMPARE(head->habit.read, 3);
     QCOMPARE(head->habit.shown, 2);
     bool canDoIt = false;
@@ -142,7 +143,8 @@ void DayTest::secondFilmOfOneRepetition_countsOnce()
 {
     const auto rear = addClip(truthOf(nullptr, 5), View::Rear);
     const auto& l = writable();
-    QVERIFY(writable().repetitions().setSecondCamera(l.repetitions().of(rear)->front().id, l.repetitions().of(m_first)->front().id));
+    QVERIFY(
+        writable().repetitions().setSecondCamera(l.repetitions().of(rear)->front().id, l.repetitions().of(m_first)->front().id));
     QVERIFY(m_window->openOnBench(rear));
     QCOMPARE(m_window->review().repetitions, 1);
     QCOMPARE(bench().review.repetitionsOfDay(), 1);
@@ -174,8 +176,9 @@ void DayTest::change_readingsOfTheOthersFollow_data()
         return ChangeDay([set](app::Workspace& w, store::ClipId, store::ClipId other) {
             store::Clip after = *w.library().clips().find(other);
             set(after);
-            QVERIFY(w.edit(QStringLiteral("change"), [after](store::Library& l) { return l.save(after); },
-                           [](store::Library&) { return Expected<void>(); }));
+            QVERIFY(w.edit(
+                QStringLiteral("change"), [after](store::Library& l) { return l.save(after); },
+                [](store::Library&) { return Expected<void>(); }));
         });
     };
     QTest::newRow("scale") << clip([](store::Clip& c) { c.scene.scale->metres *= 1.2; });
@@ -189,31 +192,34 @@ void DayTest::change_readingsOfTheOthersFollow_data()
         const auto day = *w.library().days().find(w.library().clips().find(shown)->day);
         store::Athlete after = *w.library().athletes().find(day.athlete);
         after.heights.front().metres *= 1.1;
-        QVERIFY(w.edit(QStringLiteral("grow"), [after](store::Library& l) { return l.save(after); },
-                       [](store::Library&) { return Expected<void>(); }));
+        QVERIFY(w.edit(
+            QStringLiteral("grow"), [after](store::Library& l) { return l.save(after); },
+            [](store::Library&) { return Expected<void>(); }));
     });
     QTest::newRow("a mark") << ChangeDay([](app::Workspace& w, store::ClipId, store::ClipId other) {
         const Marking m = *w.library().marking(other);
         const auto frame = findEvent(m, "strike")->frame.nearest();
         Mark moved = *findMark(m, frame, *findLandmark("knee.left"));
         moved.at.x += 25;
-        QVERIFY(w.edit(QStringLiteral("mark"),
-                       [=](store::Library& l) { return l.marks().set(other, frame, moved.landmark, moved); },
-                       [](store::Library&) { return Expected<void>(); }));
+        QVERIFY(w.edit(
+            QStringLiteral("mark"), [=](store::Library& l) { return l.marks().set(other, frame, moved.landmark, moved); },
+            [](store::Library&) { return Expected<void>(); }));
     });
     QTest::newRow("a key position") << ChangeDay([](app::Workspace& w, store::ClipId, store::ClipId other) {
         const auto id = w.library().repetitions().of(other)->front().id;
         const auto release = findEvent(*w.library().marking(other), "release");
         const Event later{"release", FramePosition(release->frame.value + 2), 0.5, Source::Coach};
-        QVERIFY(w.edit(QStringLiteral("place"), [=](store::Library& l) { return l.repetitions().setEvent(id, "release", later); },
-                       [](store::Library&) { return Expected<void>(); }));
+        QVERIFY(w.edit(
+            QStringLiteral("place"), [=](store::Library& l) { return l.repetitions().setEvent(id, "release", later); },
+            [](store::Library&) { return Expected<void>(); }));
     });
     QTest::newRow("the other hand") << ChangeDay([](app::Workspace& w, store::ClipId shown, store::ClipId) {
         const auto day = *w.library().days().find(w.library().clips().find(shown)->day);
         store::Athlete after = *w.library().athletes().find(day.athlete);
         after.hand = Hand::Left;
-        QVERIFY(w.edit(QStringLiteral("hand"), [after](store::Library& l) { return l.save(after); },
-                       [](store::Library&) { return Expected<void>(); }));
+        QVERIFY(w.edit(
+            QStringLiteral("hand"), [after](store::Library& l) { return l.save(after); },
+            [](store::Library&) { return Expected<void>(); }));
     });
 }
 
@@ -246,8 +252,9 @@ void DayTest::unchanged_isNotReadAgain_evenAfterARestart()
 {
     const auto other = addClip(truthOf(nullptr, 5));
     QVERIFY(m_window->openOnBench(m_first));
-    QTRY_VERIFY_WITH_TIMEOUT((*m_window)->workspace().library().films().known(writable().clips().find(m_first)->contentHash)->has_value(),
-                             10000); // the film's index is kept once its content is known to be the same
+    QTRY_VERIFY_WITH_TIMEOUT(
+        (*m_window)->workspace().library().films().known(writable().clips().find(m_first)->contentHash)->has_value(),
+        10000); // the film's index is kept once its content is known to be the same
     const Review before = m_window->review();
     m_window->restart();
     const auto& library = (*m_window)->workspace().library();
@@ -282,7 +289,8 @@ void DayTest::outOfOrder_isSaidAtOnce_oneKeyTakesItBack()
     m_window->press(Qt::Key_5); // Strike, on the first picture
     QVERIFY(notice->isVisible());
     const QString said = m_window->find<QLabel>(QStringLiteral("orderProblem"))->text();
-    QVERIFY2(said.contains(QStringLiteral("lies before")) && said.contains(QStringLiteral("Nothing that rests on it")), qPrintable(said));
+    QVERIFY2(said.contains(QStringLiteral("lies before")) && said.contains(QStringLiteral("Nothing that rests on it")),
+             qPrintable(said));
     m_window->review();
     QCOMPARE(bench().review.findReading("stride_length")->verdict, Verdict::NotMarked);
     QTest::mouseClick(m_window->find<QPushButton>(QStringLiteral("takeBack")), Qt::LeftButton);

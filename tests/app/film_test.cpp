@@ -2,8 +2,8 @@
 
 #include "window_fixture.h"
 
-#include "app/film/film_check_card.h"
 #include "app/bench/film_strip.h"
+#include "app/film/film_check_card.h"
 #include "app/live/live_view.h"
 #include "app/shell/settings.h"
 #include "sim/radar_gun.h"
@@ -89,7 +89,8 @@ void FilmUseTest::play_faster_countsWhatItLeavesOut()
     // every picture was either shown or counted; the first one stood there before
     QVERIFY2(
         std::abs(shown + bench().player.droppedPictures() - passed) <= 1,
-        qPrintable(QStringLiteral("%1 shown, %2 left out, %3 passed").arg(shown).arg(bench().player.droppedPictures()).arg(passed)));
+        qPrintable(
+            QStringLiteral("%1 shown, %2 left out, %3 passed").arg(shown).arg(bench().player.droppedPictures()).arg(passed)));
 }
 
 void FilmUseTest::loopMarks_areSetByKeysAndShowOnTheStrip()
@@ -256,9 +257,10 @@ void FilmUseTest::repetition_filmedAtOnce_isReadFromBothFilms_undo()
     QVERIFY(workspace.edit(
         QStringLiteral("second film"),
         [=](store::Library& l) {
-            return l.marks().addMarking(clip, side).and_then([&] { return l.add(behind, "stretch"); }).and_then([&](store::ClipId id) {
-                return l.marks().addMarking(id, rear);
-            });
+            return l.marks()
+                .addMarking(clip, side)
+                .and_then([&] { return l.add(behind, "stretch"); })
+                .and_then([&](store::ClipId id) { return l.marks().addMarking(id, rear); });
         },
         [](store::Library&) { return Expected<void>{}; }));
     const auto separation = [this] { // of the repetition on the bench
@@ -362,8 +364,8 @@ void FilmUseTest::pictureFolder_dropped_isAClip()
     (*m_window)->roster()->addClips({m_window->folder() + QStringLiteral("/burst")});
     m_window->answer({});
     const auto who = (*m_window)->roster()->current();
-    QTRY_VERIFY_WITH_TIMEOUT(library().days().of(who)->size() == 2 && !library().clips().of(library().days().of(who)->front().id)->empty(),
-                             10000);
+    QTRY_VERIFY_WITH_TIMEOUT(
+        library().days().of(who)->size() == 2 && !library().clips().of(library().days().of(who)->front().id)->empty(), 10000);
     const auto clip = library().clips().of(library().days().of(who)->front().id)->front();
     QCOMPARE(clip.film.frames, std::int64_t{12});
     QVERIFY(m_window->openOnBench(clip.id));

@@ -2,8 +2,8 @@
 #include "window_fixture.h"
 
 #include "app/bench/gauge.h"
-#include "app/packs/packs_view.h"
 #include "app/bench/sequence_chart.h"
+#include "app/packs/packs_view.h"
 #include "app/shell/settings.h"
 #include "app/shell/theme.h"
 #include "core/base/json_reader.h"

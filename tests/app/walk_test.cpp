@@ -13,8 +13,8 @@
 using namespace kestrel;
 using namespace kestrel::test;
 
-/// As a new user meets it: an empty library, all packs, mouse and keys. Add an athlete, make a day, choose the skill, drop two films,
-/// place and mark, and take the page.
+/// As a new user meets it: an empty library, all packs, mouse and keys. Add an athlete, make a day, choose the skill, drop two
+/// films, place and mark, and take the page.
 class WalkTest : public QObject {
     Q_OBJECT
 private slots:

@@ -68,8 +68,8 @@ store::ClipId Window::addFilm(const std::string& file, std::int64_t frames, doub
 {
     const auto& truth = filmedPitch().truth.truth;
     auto library = store::Library::open(m_folder.path().toStdString());
-    const auto athlete =
-        *library->add(store::Athlete{{}, "Ida Vale", "2013-03-08", Hand::Right, {{"2026-05-01", *truth.athlete.heightMetres}}, true});
+    const auto athlete = *library->add(
+        store::Athlete{{}, "Ida Vale", "2013-03-08", Hand::Right, {{"2026-05-01", *truth.athlete.heightMetres}}, true});
     const auto day = *library->add(store::FilmingDay{{}, athlete, "2026-05-01", "overhand-pitch", "tall"});
     store::Clip clip;
     clip.day = day;

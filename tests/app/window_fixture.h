@@ -4,11 +4,11 @@
 #include "support/markings.h"
 
 #include "app/bench/bench_view.h"
-#include "app/film/film_canvas.h"
-#include "app/window/main_window.h"
-#include "app/show/page_view.h"
 #include "app/bench/ribbon_view.h"
+#include "app/film/film_canvas.h"
 #include "app/roster/roster_view.h"
+#include "app/show/page_view.h"
+#include "app/window/main_window.h"
 
 #include <QTemporaryDir>
 #include <QtTest>
@@ -50,7 +50,7 @@ public:
     void answer(const QString& typed); ///< to the question that is asked: types, and presses Enter
     void popupHasGone();               ///< a form was closed: the window is in front again
     bool isAsked() const;
-    QAbstractButton* tileOf(store::ClipId); ///< in the Roster, once it is there; null: it does not come
+    QAbstractButton* tileOf(store::ClipId);                      ///< in the Roster, once it is there; null: it does not come
     void press(int key, Qt::KeyboardModifiers = Qt::NoModifier); ///< to the bench
     void clickFilm(ImagePoint);                                  ///< at a point of the film's picture
     void dragFilm(ImagePoint from, ImagePoint to);

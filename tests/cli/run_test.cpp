@@ -4,8 +4,8 @@
 #include "support/coded_film.h"
 
 #include "cli/run.h"
-#include "core/scene/marking_json.h"
 #include "core/pack/pack_folder.h"
+#include "core/scene/marking_json.h"
 
 #include <QImage>
 #include <QTemporaryDir>
@@ -495,7 +495,8 @@ void RunTest::review_ofTwoMarkings_countsThem()
 
 void RunTest::review_withPain_stopsAdvice()
 {
-    const Ran r = run({"review", "--pack", "overhand-pitch", "--marking", m_truth, "--pain", "elbow", "--pain", "back", "--tasks", "3"});
+    const Ran r =
+        run({"review", "--pack", "overhand-pitch", "--marking", m_truth, "--pain", "elbow", "--pain", "back", "--tasks", "3"});
     QCOMPARE(r.exitCode, 0);
     const auto json = r.json();
     QVERIFY(json["oneThing"].is_null() && json["alsoNow"].empty() && json["later"].empty());
@@ -535,8 +536,8 @@ void RunTest::report_ofSeveralFilms_takesEachFromItsOwn()
     std::vector<std::string> review{"review", "--pack", "overhand-pitch"}, report{"report", "--out", path("both.html")};
     for (const char* seed : {"1", "2"}) {
         const std::string folder = path("film") + seed;
-        QCOMPARE(run({"simulate", "--skill", "overhand-pitch", "--fault", "head_drop=1", "--fps", "60", "--size", "320x180", "--seed", seed,
-                      "--out", folder})
+        QCOMPARE(run({"simulate", "--skill", "overhand-pitch", "--fault", "head_drop=1", "--fps", "60", "--size", "320x180",
+                      "--seed", seed, "--out", folder})
                      .exitCode,
                  0);
         review.insert(review.end(), {"--marking", folder + "/truth.json"});

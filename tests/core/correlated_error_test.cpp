@@ -57,8 +57,10 @@ double overTime(const PreparedRepetition& r, int frames)
     double squares = 0;
     for (const auto* name : apart) {
         const PointPath p(r, *findPointRole(name));
-        squares += std::pow(
-            deviation([&](FramePosition f, ErrorSample d) { return p.at(FramePosition(f.value + frames), d)->y - p.at(f, d)->y; }), 2);
+        squares += std::pow(deviation([&](FramePosition f, ErrorSample d) {
+                                return p.at(FramePosition(f.value + frames), d)->y - p.at(f, d)->y;
+                            }),
+                            2);
     }
     return std::sqrt(squares / std::size(apart));
 }

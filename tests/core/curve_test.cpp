@@ -1,8 +1,8 @@
 #include "support/markings.h"
 #include "support/runner.h"
 
-#include "core/scene/curve.h"
 #include "core/base/error_sample.h"
+#include "core/scene/curve.h"
 
 #include <QtTest>
 

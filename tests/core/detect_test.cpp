@@ -174,12 +174,14 @@ void DetectTest::fromBehind_placesAlongTheTargetLine_areNotFound()
     m.scene.view = View::Rear;
     m.scene.target = TargetDirection::Away;
     for (const auto kind : {DetectorKind::Ahead, DetectorKind::Behind}) {
-        const Detection d = only(detectKeyPositions(packOf({{"k", "K", "", 0, by(kind, {"wrist.dom"}), {}}}), PreparedRepetition(m)));
+        const Detection d =
+            only(detectKeyPositions(packOf({{"k", "K", "", 0, by(kind, {"wrist.dom"}), {}}}), PreparedRepetition(m)));
         QVERIFY(!d.frame);
         QVERIFY2(d.why.find("this view") != std::string::npos, d.why.c_str());
     }
     QVERIFY(
-        only(detectKeyPositions(packOf({{"k", "K", "", 0, by(DetectorKind::Highest, {"wrist.dom"}), {}}}), PreparedRepetition(m))).frame);
+        only(detectKeyPositions(packOf({{"k", "K", "", 0, by(DetectorKind::Highest, {"wrist.dom"}), {}}}), PreparedRepetition(m)))
+            .frame);
 }
 
 /// A wrist that goes out until frame 40 and back, five pixels a frame; the nose follows from frame 20 on, eight a frame.
@@ -207,8 +209,8 @@ void DetectTest::fromBehind_placesAcrossTheTargetLine_areFound_forEitherHand()
         QVERIFY2(found[2].why.find("furthest out from the nose") != std::string::npos, found[2].why.c_str());
         m.scene.view = View::Side;
         m.scene.target = TargetDirection::Right;
-        const Detection none =
-            only(detectKeyPositions(packOf({{"k", "K", "", 0, by(DetectorKind::Outward, {"wrist.dom"}), {}}}), PreparedRepetition(m)));
+        const Detection none = only(
+            detectKeyPositions(packOf({{"k", "K", "", 0, by(DetectorKind::Outward, {"wrist.dom"}), {}}}), PreparedRepetition(m)));
         QVERIFY(!none.frame);
         QVERIFY2(none.why.find("across the target line") != std::string::npos, none.why.c_str());
     }

@@ -1,9 +1,9 @@
 #include "support/runner.h"
 
 #include "core/base/geometry.h"
+#include "core/base/time.h"
 #include "core/scene/marking.h"
 #include "core/scene/scene_frame.h"
-#include "core/base/time.h"
 
 #include <QtTest>
 

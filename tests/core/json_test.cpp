@@ -25,9 +25,9 @@ private slots:
     void node_notFinite_isRefused();
     void checkFormat_versions_data();
     void checkFormat_versions();
-    void saveText_replacesWhole_leavesNoNeighbour();
-    void saveText_impossiblePlace_saysSo();
-    void saveText_failing_keepsTheOldFile();
+    void list_tooLong_isRefused();
+    void problems_areAHundredAtMost();
+    void printed_namesOfFiles_mayHoldAnyBytes();
     void finiteOrNull_neverWritesWhatJsonLacks();
 };
 
@@ -152,40 +152,38 @@ void JsonTest::checkFormat_versions()
         QVERIFY(error->text().find("m.json") != std::string::npos);
 }
 
-void JsonTest::saveText_replacesWhole_leavesNoNeighbour()
-{
-    QTemporaryDir folder;
-    const std::string file = folder.filePath(QStringLiteral("a.json")).toStdString();
-    QVERIFY(saveText(file, "first"));
-    QVERIFY(saveText(file, "second, longer"));
-    QCOMPARE(test::contentOf(file), std::string("second, longer"));
-    QCOMPARE(QDir(folder.path()).entryList(QDir::Files).size(), 1);
-}
-
-void JsonTest::saveText_impossiblePlace_saysSo()
-{
-    const auto saved = saveText("/proc/no/such/place.json", "x");
-    QVERIFY(!saved);
-    QCOMPARE(saved.error().code, ErrorCode::CannotWrite);
-    QCOMPARE(saved.error().file, std::string("/proc/no/such/place.json"));
-}
-
-void JsonTest::saveText_failing_keepsTheOldFile()
-{
-    QTemporaryDir folder;
-    const QString target = folder.filePath(QStringLiteral("kept"));
-    QVERIFY(QDir().mkpath(target + QStringLiteral("/inside"))); // a folder that is not empty cannot be replaced by a file
-    QVERIFY(!saveText(target.toStdString(), "x"));
-    QVERIFY(QFileInfo(target + QStringLiteral("/inside")).isDir());
-    QCOMPARE(QDir(folder.path()).entryList(QDir::Files | QDir::Hidden).size(), 0); // and no half-written neighbour stays
-}
-
 void JsonTest::finiteOrNull_neverWritesWhatJsonLacks()
 {
     QVERIFY(finiteOrNull(std::numeric_limits<double>::infinity()).is_null());
     QVERIFY(finiteOrNull(-std::numeric_limits<double>::quiet_NaN()).is_null());
     QVERIFY(finiteOrNull(std::optional<double>()).is_null());
     QCOMPARE(finiteOrNull(2.5).get<double>(), 2.5);
+}
+
+void JsonTest::list_tooLong_isRefused()
+{
+    const nlohmann::json root{{"list", std::vector<int>(1001, 1)}};
+    JsonProblems problems("a.json");
+    QVERIFY(JsonNode(root, "", problems).at("list").items().empty());
+    QCOMPARE(problems.list().size(), std::size_t{1});
+    QCOMPARE(problems.list().front().place, std::string("/list"));
+    QVERIFY(problems.list().front().message.find("1001") != std::string::npos);
+    QCOMPARE(JsonNode(root, "", problems).at("list").items(2000).size(), std::size_t{1001});
+}
+
+void JsonTest::problems_areAHundredAtMost()
+{
+    JsonProblems problems("a.json");
+    for (int i = 0; i < 1000; ++i)
+        problems.add("/" + std::to_string(i), "Wrong.");
+    QCOMPARE(problems.list().size(), kMostProblems);
+    QCOMPARE(problems.list().front().place, std::string("/0"));
+}
+
+void JsonTest::printed_namesOfFiles_mayHoldAnyBytes()
+{
+    const nlohmann::json named{{"file", "clip-\xff.mp4"}};
+    QCOMPARE(printed(named, -1), std::string("{\"file\":\"clip-\xef\xbf\xbd.mp4\"}\n")); // it threw before
 }
 
 KESTREL_TEST(JsonTest)

@@ -488,7 +488,13 @@ const std::vector<Case>& cases()
          3},
         // 4 m/s along, 6 m/s up, 2.05 m above the toes: 36 - 2 x 9.81 x 1 = 16.38 are left, 4.047 m/s downward at the ring
         {"entry angle: atan(4.047 / 4)", "entry_angle", {"ball", "toe.dom"}, Unit::Degree, true, shotMarks(), 45.33620902},
-        {"arc margin: 45 cm x sin 45.336 - 24 cm", "arc_margin", {"ball", "toe.dom"}, Unit::Centimetre, true, shotMarks(), 8.00597342},
+        {"arc margin: 45 cm x sin 45.336 - 24 cm",
+         "arc_margin",
+         {"ball", "toe.dom"},
+         Unit::Centimetre,
+         true,
+         shotMarks(),
+         8.00597342},
         {"least up: the tip once sank below the hands",
          "least_up",
          {"implement.tip", "implement.grip"},
@@ -724,7 +730,8 @@ void MeasureTest::coincidingPoints_giveNoReading()
 {
     const Pack pack = packOf("tilt", {"hip.trail", "hip.lead"}, Unit::Degree, false, View::Side);
     const Reading r =
-        calcReadings(pack, PreparedRepetition(markingOf({{10, "hip.left", 5, 5}, {10, "hip.right", 5, 5}}, View::Side)), {}).front();
+        calcReadings(pack, PreparedRepetition(markingOf({{10, "hip.left", 5, 5}, {10, "hip.right", 5, 5}}, View::Side)), {})
+            .front();
     QVERIFY(!r.value);
     QVERIFY(r.why.find("lie on each other") != std::string::npos);
 }
@@ -732,7 +739,8 @@ void MeasureTest::coincidingPoints_giveNoReading()
 void MeasureTest::pathAngle_withoutNeighbours_asksForThem()
 {
     const Pack pack = packOf("path_angle", {"implement.tip"}, Unit::Degree, false, View::Side);
-    const Reading r = calcReadings(pack, PreparedRepetition(markingOf({{10, "implement.tip", 110, 190}}, View::Side)), {}).front();
+    const Reading r =
+        calcReadings(pack, PreparedRepetition(markingOf({{10, "implement.tip", 110, 190}}, View::Side)), {}).front();
     QVERIFY(!r.value);
     QVERIFY2(r.why.find("before and after") != std::string::npos, r.why.c_str());
 }
@@ -812,7 +820,8 @@ void MeasureTest::speedShare_ofATurnOnAMovingElbow()
         mark(m, f, "wrist.right", elbow + 40 * std::sin(angle), 300 + 40 * std::cos(angle));
     }
     const Reading r =
-        calcReadings(packOf("speed_share", {"elbow.dom", "wrist.dom"}, Unit::Ratio, true, View::Side), PreparedRepetition(m), {}).front();
+        calcReadings(packOf("speed_share", {"elbow.dom", "wrist.dom"}, Unit::Ratio, true, View::Side), PreparedRepetition(m), {})
+            .front();
     QVERIFY2(r.value && std::abs(*r.value - 2.0 / 3) < 0.01, r.why.c_str());
 }
 
@@ -865,7 +874,8 @@ void MeasureTest::stillPoint_withNoise_hardlyDrifts()
     for (int f = 0; f < 100; ++f)
         mark(m, f, "ear.left", 500 + 2 * sample.normal(static_cast<std::uint64_t>(2 * f)),
              300 + 2 * sample.normal(static_cast<std::uint64_t>(2 * f + 1)), 2);
-    const Reading r = calcReadings(packOf("drift", {"head"}, Unit::Centimetre, true, View::Side), PreparedRepetition(m), {}).front();
+    const Reading r =
+        calcReadings(packOf("drift", {"head"}, Unit::Centimetre, true, View::Side), PreparedRepetition(m), {}).front();
     QVERIFY2(r.value && *r.value < 4.5 && *r.value < 3.2 * *r.uncertainty, r.why.c_str());
 }
 

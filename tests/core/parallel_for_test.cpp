@@ -29,7 +29,7 @@ void ParallelForTest::parts_coverAllOnce_noneIsEmpty()
 {
     QFETCH(int, count);
     std::vector<int> times(static_cast<std::size_t>(count), 0); // each written by one thread alone
-    std::vector<std::int64_t> lengths(kWorkers, -1);           // -1: not called
+    std::vector<std::int64_t> lengths(kWorkers, -1);            // -1: not called
     parallelFor(count, [&](std::int64_t part, std::int64_t from, std::int64_t end) {
         lengths[static_cast<std::size_t>(part)] = end - from;
         for (auto n = from; n < end; ++n)

@@ -1,8 +1,8 @@
 #include "support/runner.h"
 
-#include "core/pack/film_support.h"
 #include "core/base/play_run.h"
 #include "core/base/radar_line.h"
+#include "core/pack/film_support.h"
 #include "support/markings.h"
 
 #include <QtTest>

@@ -359,7 +359,7 @@ void ReviewTest::observation_off_callsItsFault()
     QCOMPARE(r.oneThing->fault, std::string("f3"));
     QVERIFY2(r.oneThing->why.find("Where are the eyes? away.") == 0, r.oneThing->why.c_str());
     QCOMPARE(r.observed.size(), std::size_t{1}); // what the pack does not ask is passed over
-    p.variants = {"stretch", "windup"}; // answered before the variant was changed
+    p.variants = {"stretch", "windup"};          // answered before the variant was changed
     p.observations[0].variants = {"windup"};
     one.marking.variant = "stretch";
     QVERIFY(calcReview(p, {one}, {}).observed.empty() && !calcReview(p, {one}, {}).oneThing);

@@ -8,7 +8,6 @@
 
 #include <QtTest>
 
-
 using namespace kestrel;
 using namespace kestrel::test;
 
@@ -53,18 +52,30 @@ void TimeOrderTest::outOfOrder_data()
 {
     QTest::addColumn<QString>("events");
     QTest::addColumn<QString>("wrong");
-    QTest::newRow("none placed") << "" << "";
-    QTest::newRow("in order") << "a1 b5 c9 d12" << "";
-    QTest::newRow("some are missing") << "a1 d12" << "";
-    QTest::newRow("two on one picture") << "a1 b5 c5 d12" << "";
-    QTest::newRow("one slip of a key") << "a10 b20 c0 d40" << "c";
-    QTest::newRow("the first far too late") << "a99 b20 c30 d40" << "a";
-    QTest::newRow("two changed places: either may be wrong") << "a10 b30 c20 d40" << "bc";
-    QTest::newRow("two alone") << "b30 c20" << "bc";
-    QTest::newRow("all backward") << "a40 b30 c20 d10" << "abcd";
-    QTest::newRow("a program's, within what it says") << "a10 b23x c20x d40" << "";
-    QTest::newRow("a program's, far beyond it") << "a10 b33x c20x d40" << "bc";
-    QTest::newRow("a coach's, by one picture") << "a10 b21 c20 d40" << "bc";
+    QTest::newRow("none placed") << ""
+                                 << "";
+    QTest::newRow("in order") << "a1 b5 c9 d12"
+                              << "";
+    QTest::newRow("some are missing") << "a1 d12"
+                                      << "";
+    QTest::newRow("two on one picture") << "a1 b5 c5 d12"
+                                        << "";
+    QTest::newRow("one slip of a key") << "a10 b20 c0 d40"
+                                       << "c";
+    QTest::newRow("the first far too late") << "a99 b20 c30 d40"
+                                            << "a";
+    QTest::newRow("two changed places: either may be wrong") << "a10 b30 c20 d40"
+                                                             << "bc";
+    QTest::newRow("two alone") << "b30 c20"
+                               << "bc";
+    QTest::newRow("all backward") << "a40 b30 c20 d10"
+                                  << "abcd";
+    QTest::newRow("a program's, within what it says") << "a10 b23x c20x d40"
+                                                      << "";
+    QTest::newRow("a program's, far beyond it") << "a10 b33x c20x d40"
+                                                << "bc";
+    QTest::newRow("a coach's, by one picture") << "a10 b21 c20 d40"
+                                               << "bc";
 }
 
 void TimeOrderTest::outOfOrder()

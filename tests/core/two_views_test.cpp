@@ -1,9 +1,9 @@
 #include "support/markings.h"
 #include "support/runner.h"
 
+#include "core/judge/review.h"
 #include "core/pack/pack_folder.h"
 #include "core/read/reading.h"
-#include "core/judge/review.h"
 
 #include <QtTest>
 

@@ -1,10 +1,10 @@
 #include "support/runner.h"
 
+#include "core/base/unit.h"
+#include "core/measure/verdict.h"
 #include "core/scene/landmark.h"
 #include "core/scene/marking.h"
 #include "core/scene/point_role.h"
-#include "core/base/unit.h"
-#include "core/measure/verdict.h"
 
 #include <QtTest>
 

@@ -77,8 +77,8 @@ void DemoTest::small_makesALibraryThatCanBeJudged()
                       place = folder.filePath(QStringLiteral("lib")).toStdString();
     writeFile(scenario, kSmall);
     int reported = 0;
-    const auto made =
-        demo::makeDemoLibrary(scenario, place, [&](const demo::Progress& p) { reported += p.file == "one.mp4" && p.films == 2 && p.film == 1; });
+    const auto made = demo::makeDemoLibrary(
+        scenario, place, [&](const demo::Progress& p) { reported += p.file == "one.mp4" && p.films == 2 && p.film == 1; });
     QVERIFY2(made, made ? "" : made.error().text().c_str());
     QVERIFY(reported > 50);
     auto library = store::Library::open(place);
@@ -86,7 +86,8 @@ void DemoTest::small_makesALibraryThatCanBeJudged()
     const auto clip = library->clips().of(library->days().of(athlete.id)->front().id)->front();
     const auto clips = *library->clips().of(clip.day);
     QCOMPARE(clips.size(), std::size_t{2});
-    QVERIFY(*library->repetitions().secondCamera(library->repetitions().of(clips[1].id)->front().id) == library->repetitions().of(clip.id)->front().id);
+    QVERIFY(*library->repetitions().secondCamera(library->repetitions().of(clips[1].id)->front().id) ==
+            library->repetitions().of(clip.id)->front().id);
     QCOMPARE(clip.file, std::string("films/one.mp4")); // the folder can be copied elsewhere
     QCOMPARE(clip.contentHash, *store::calcContentHash(library->filmPath(clip)));
     const Marking m = *library->marking(clip.id);

@@ -45,6 +45,8 @@ private slots:
     void noPermission_saysSo();
     void hangingPipe_isRefused();
     void cancelled_stopsAtOnce();
+    void whatLeadsElsewhere_isNoFilm_data();
+    void whatLeadsElsewhere_isNoFilm();
 
 private:
     std::string path(const char* name) const { return m_folder.filePath(QString::fromLatin1(name)).toStdString(); }
@@ -206,6 +208,41 @@ void HostileTest::hangingPipe_isRefused()
 {
     QCOMPARE(mkfifo(path("pipe.mp4").c_str(), 0600), 0);
     QCOMPARE(use(path("pipe.mp4")).error().code, ErrorCode::CannotOpen);
+}
+
+void HostileTest::whatLeadsElsewhere_isNoFilm_data()
+{
+    QTest::addColumn<QString>("name");
+    QTest::addColumn<QString>("content");
+    const auto row = [this](const char* what, const char* name, const char* content) {
+        QTest::newRow(what) << QString::fromLatin1(name)
+                            << QString::fromLatin1(content).replace(QStringLiteral("FILM"), QString::fromStdString(m_mp4));
+    };
+    row("a playlist that goes on being live", "live.mp4",
+        "#EXTM3U\n#EXT-X-TARGETDURATION:600\n#EXT-X-MEDIA-SEQUENCE:1\n#EXTINF:600,\nFILM\n");
+    row("a playlist", "list.m3u8", "#EXTM3U\n#EXT-X-TARGETDURATION:2\n#EXTINF:2,\nFILM\n#EXT-X-ENDLIST\n");
+    row("a script of other files", "script.mov", "ffconcat version 1.0\nfile 'FILM'\n");
+    row("a description of a stream", "stream.mp4",
+        "v=0\no=- 0 0 IN IP4 127.0.0.1\ns=x\nc=IN IP4 127.0.0.1\nt=0 0\nm=video 5004 RTP/AVP 96\na=rtpmap:96 H264/90000\n");
+    row("a manifest", "manifest.mp4",
+        "<?xml version=\"1.0\"?><MPD xmlns=\"urn:mpeg:dash:schema:mpd:2011\" type=\"static\" mediaPresentationDuration=\"PT2S\">"
+        "<Period><AdaptationSet mimeType=\"video/mp4\"><Representation id=\"1\" bandwidth=\"1000\"><BaseURL>FILM</BaseURL>"
+        "</Representation></AdaptationSet></Period></MPD>");
+    row("a text", "notes.mp4", "Dear coach, here are my notes.\n");
+}
+
+void HostileTest::whatLeadsElsewhere_isNoFilm()
+{
+    QFETCH(QString, name);
+    QFETCH(QString, content);
+    const std::string file = path(name.toUtf8().constData());
+    writeFile(file, content.toStdString());
+    QElapsedTimer time;
+    time.start();
+    const auto film = media::Film::open(file);
+    QVERIFY(!film);
+    QCOMPARE(film.error().code, ErrorCode::NotAFilm);
+    QVERIFY2(time.elapsed() < 5000, qPrintable(QString::number(time.elapsed())));
 }
 
 void HostileTest::cancelled_stopsAtOnce()

@@ -1,8 +1,8 @@
 #include "support/markings.h"
 #include "support/runner.h"
 
-#include "core/scene/marking_json.h"
 #include "core/pack/pack_folder.h"
+#include "core/scene/marking_json.h"
 #include "media/film.h"
 #include "sim/film_maker.h"
 #include "sim/painter.h"

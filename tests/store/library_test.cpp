@@ -2,8 +2,8 @@
 #include "support/runner.h"
 
 #include "store/content_hash.h"
-#include "store/library.h"
 #include "store/db/migrations.h"
+#include "store/library.h"
 
 #include <QTemporaryDir>
 #include <QtTest>
@@ -367,14 +367,14 @@ void LibraryTest::programWork_ofOnePoint_outlivesTheBodys()
         return Mark{FrameIndex(frame), landmark, {x, x}, 3, source, true};
     };
     const FrameIndex first(0), last(100);
-    QVERIFY(l.marks().setProgramWork(f.clip, repetition,
-                             {first, last, {at(50, knee, 1, Source::Network), at(50, hip, 2, Source::Network)}, {}, {}, {}}));
+    QVERIFY(l.marks().setProgramWork(
+        f.clip, repetition, {first, last, {at(50, knee, 1, Source::Network), at(50, hip, 2, Source::Network)}, {}, {}, {}}));
     QVERIFY(l.marks().setProgramWork(f.clip, repetition, {first, last, {at(50, knee, 7, Source::Tracked)}, {}, {}, knee}));
     Marking m = *l.marking(f.clip);
     QCOMPARE(findMark(m, FrameIndex(50), knee)->at.x, 7.0);
     QCOMPARE(findMark(m, FrameIndex(50), hip)->at.x, 2.0); // another point
-    QVERIFY(l.marks().setProgramWork(f.clip, repetition,
-                             {first, last, {at(50, knee, 3, Source::Network), at(50, hip, 4, Source::Network)}, {}, {}, {}}));
+    QVERIFY(l.marks().setProgramWork(
+        f.clip, repetition, {first, last, {at(50, knee, 3, Source::Network), at(50, hip, 4, Source::Network)}, {}, {}, {}}));
     m = *l.marking(f.clip);
     QCOMPARE(findMark(m, FrameIndex(50), knee)->at.x, 7.0);
     QCOMPARE(findMark(m, FrameIndex(50), hip)->at.x, 4.0);
@@ -411,7 +411,8 @@ void LibraryTest::setEventAndMark_emptyRemoves()
     QVERIFY(!findMark(*l.marking(f.clip), FrameIndex(211), wrist)->visible);
     QVERIFY(l.marks().set(f.clip, FrameIndex(211), wrist, {}));
     QVERIFY(!findMark(*l.marking(f.clip), FrameIndex(211), wrist));
-    QVERIFY(l.repetitions().setEvent(l.repetitions().of(f.clip)->front().id, "strike", Event{"strike", FramePosition(3.0), 0.5, Source::Coach}));
+    QVERIFY(l.repetitions().setEvent(l.repetitions().of(f.clip)->front().id, "strike",
+                                     Event{"strike", FramePosition(3.0), 0.5, Source::Coach}));
     QCOMPARE(findEvent(*l.marking(f.clip), "strike")->frame.value, 3.0);
     QVERIFY(l.repetitions().setEvent(l.repetitions().of(f.clip)->front().id, "strike", {}));
     QVERIFY(l.marking(f.clip)->events.empty());
@@ -451,7 +452,8 @@ void LibraryTest::readOnly_reads_refusesChangesClearly()
     QCOMPARE(l.athletes().all()->size(), std::size_t{1});
     QCOMPARE(l.marking(f.clip)->marks.size(), std::size_t{2});
     for (const auto& error :
-         {l.add(ada()).error(), l.repetitions().setEvent(l.repetitions().of(f.clip)->front().id, "strike", {}).error(), l.take(f.athlete).error()}) {
+         {l.add(ada()).error(), l.repetitions().setEvent(l.repetitions().of(f.clip)->front().id, "strike", {}).error(),
+          l.take(f.athlete).error()}) {
         QCOMPARE(error.code, ErrorCode::ReadOnly);
         QVERIFY2(error.text().find("read-only") != std::string::npos && error.text().find("library.db") != std::string::npos,
                  error.text().c_str());
@@ -480,7 +482,7 @@ void LibraryTest::notALibrary_isRefusedAndKept()
     writeFile(folder() + "/library.db", content.toStdString());
     const auto l = Library::open(folder());
     QVERIFY(!l);
-    QCOMPARE(l.error().code, ErrorCode::Database);
+    QCOMPARE(l.error().code, ErrorCode::Damaged);
     QVERIFY2(l.error().text().find("damaged") != std::string::npos, l.error().text().c_str());
     QVERIFY(contentOf(folder() + "/library.db") == content.toStdString());
 }
@@ -526,7 +528,8 @@ void LibraryTest::migration_fromEachEarlierVersion_keepsRows()
         if (hadVariant)
             QVERIFY(db->run(QStringLiteral("INSERT INTO event VALUES (6, 'strike', 42.5, 0.5, 'coach')")));
         else
-            QVERIFY(db->run(QStringLiteral("INSERT INTO repetition (id, clip, first_frame, last_frame, name, variant, kind, is_live, outcome) VALUES (7, 6, 0, 89, '', 'windup', '', 1, '')")));
+            QVERIFY(db->run(QStringLiteral("INSERT INTO repetition (id, clip, first_frame, last_frame, name, variant, kind, "
+                                           "is_live, outcome) VALUES (7, 6, 0, 89, '', 'windup', '', 1, '')")));
         if (!hadVariant)
             QVERIFY(db->run(QStringLiteral("INSERT INTO event VALUES (7, 'strike', 42.5, 0.5, 'coach')")));
         if (version >= 4)
@@ -538,7 +541,7 @@ void LibraryTest::migration_fromEachEarlierVersion_keepsRows()
     Library l = open();
     const Athlete old = l.athletes().all()->front();
     QCOMPARE(old.name, std::string("Old Timer"));
-    QCOMPARE(old.batHand, Hand::Left); // as thrown
+    QCOMPARE(old.batHand, Hand::Left);                                  // as thrown
     QVERIFY((old.heights == std::vector<Height>{{"2020-01-01", 1.8}})); // measured on the last filming day
     QCOMPARE(old.notYetTaught.size(), std::size_t(version >= 5 ? 1 : 0));
     QCOMPARE(l.marking(ClipId(6))->athlete.heightMetres, std::optional(1.8));
@@ -589,7 +592,8 @@ void LibraryTest::transaction_notCommitted_isUndone()
     auto db = Database::open(folder() + "/library.db", Database::Mode::ReadWrite);
     {
         Transaction t(*db);
-        QVERIFY(db->run(QStringLiteral("INSERT INTO athlete (id, name, birth_date, hand, guardian_consent) VALUES (1, 'x', '', 'left', 0)")));
+        QVERIFY(db->run(
+            QStringLiteral("INSERT INTO athlete (id, name, birth_date, hand, guardian_consent) VALUES (1, 'x', '', 'left', 0)")));
     }
     auto count = db->run(QStringLiteral("SELECT count(*) FROM athlete"));
     QVERIFY(count->next());
@@ -601,11 +605,14 @@ void LibraryTest::fullDisk_saysSo_losesNothing()
 {
     open();
     auto db = Database::open(folder() + "/library.db", Database::Mode::ReadWrite);
-    QVERIFY(db->run(QStringLiteral("INSERT INTO athlete (id, name, birth_date, hand, guardian_consent) VALUES (1, 'kept', '', 'left', 0)")));
+    QVERIFY(db->run(
+        QStringLiteral("INSERT INTO athlete (id, name, birth_date, hand, guardian_consent) VALUES (1, 'kept', '', 'left', 0)")));
     QVERIFY(db->run(QStringLiteral("PRAGMA max_page_count = 1"))); // no page more than there are
     Transaction t(*db);
-    const auto added = db->run(QStringLiteral("INSERT INTO athlete (id, uuid, name, birth_date, hand, guardian_consent) VALUES (2, 'u', ?, '', 'left', 0)"),
-                               {QString(100'000, QLatin1Char('x'))});
+    const auto added =
+        db->run(QStringLiteral(
+                    "INSERT INTO athlete (id, uuid, name, birth_date, hand, guardian_consent) VALUES (2, 'u', ?, '', 'left', 0)"),
+                {QString(100'000, QLatin1Char('x'))});
     QVERIFY(!added);
     QCOMPARE(added.error().code, ErrorCode::CannotWrite);
     QVERIFY2(added.error().text().find("full") != std::string::npos, added.error().text().c_str());
@@ -635,7 +642,8 @@ void LibraryTest::twoWindows_oneLibrary_bothSeeChanges()
     Library one = open(), two = open();
     const auto f = fill(one);
     QCOMPARE(two.athletes().all()->size(), std::size_t{1});
-    QVERIFY(two.repetitions().setEvent(two.repetitions().of(f.clip)->front().id, "lift", Event{"lift", FramePosition(1.0), 0.5, Source::Coach}));
+    QVERIFY(two.repetitions().setEvent(two.repetitions().of(f.clip)->front().id, "lift",
+                                       Event{"lift", FramePosition(1.0), 0.5, Source::Coach}));
     QCOMPARE(one.marking(f.clip)->events.size(), std::size_t{2});
 }
 
@@ -660,7 +668,8 @@ void LibraryTest::take_noTableIsForgotten()
     auto db = Database::open(folder() + "/library.db", Database::Mode::ReadWrite);
     const auto everything = [&] {
         QStringList all;
-        auto tables = db->run(QStringLiteral("SELECT name FROM sqlite_master WHERE type='table' AND name NOT LIKE 'sqlite_%' ORDER BY name"));
+        auto tables = db->run(
+            QStringLiteral("SELECT name FROM sqlite_master WHERE type='table' AND name NOT LIKE 'sqlite_%' ORDER BY name"));
         while (tables->next()) {
             const QString table = tables->value(0).toString();
             auto rows = db->run(QStringLiteral("SELECT * FROM %1 ORDER BY 1, 2").arg(table));
@@ -676,7 +685,8 @@ void LibraryTest::take_noTableIsForgotten()
         return all;
     };
     const QStringList before = everything();
-    QVERIFY2(before.filter(QStringLiteral(": 0")).isEmpty(), qPrintable(before.filter(QStringLiteral(": 0")).join(QStringLiteral(", "))));
+    QVERIFY2(before.filter(QStringLiteral(": 0")).isEmpty(),
+             qPrintable(before.filter(QStringLiteral(": 0")).join(QStringLiteral(", "))));
     const auto taken = l.take(f.athlete);
     QVERIFY(taken);
     QVERIFY2(everything().filter(QStringLiteral("|")).isEmpty(), qPrintable(everything().join(QLatin1Char('\n'))));

@@ -1,8 +1,8 @@
 #pragma once
 
-#include "core/scene/marking.h"
-#include "core/pack/pack.h"
 #include "core/judge/review.h"
+#include "core/pack/pack.h"
+#include "core/scene/marking.h"
 #include "sim/simulate.h"
 
 #include <string>

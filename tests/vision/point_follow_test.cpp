@@ -171,16 +171,16 @@ void PointFollowTest::turnedAway_isLost_ratherThanSomethingElseFollowed()
             seen.push_back(&m);
     QVERIFY(seen.size() > 40);
     const Mark& click = *seen[seen.size() / 2];
-    const auto way =
+    const auto trajectory =
         followPoint(file, {{click.frame, click.at}}, {FrameIndex(0), FrameIndex(s->truth.film.frames - 1), {}, {}, {}});
-    QVERIFY(way);
+    QVERIFY(trajectory);
     std::size_t right = 0;
-    for (const auto& p : *way) {
+    for (const auto& p : *trajectory) {
         const Mark* real = findMark(s->truth, p.frame, wrist);
         right += real && (p.at - real->at).length() < 20; // pixels, of an athlete of some 430
     }
-    QVERIFY2(right >= static_cast<std::size_t>(least) && right + 2 >= 0.9 * static_cast<double>(way->size()),
-             qPrintable(QStringLiteral("%1 of %2").arg(right).arg(way->size())));
+    QVERIFY2(right >= static_cast<std::size_t>(least) && right + 2 >= 0.9 * static_cast<double>(trajectory->size()),
+             qPrintable(QStringLiteral("%1 of %2").arg(right).arg(trajectory->size())));
 }
 
 void PointFollowTest::stretch_isKeptTo()

@@ -161,7 +161,9 @@ void ProposeTest::packs_nameForAViewOnlyWhatIsSeenThere()
         const auto pack = findPack(file);
         QVERIFY2(pack, file.c_str());
         const auto isOneOf = [](const std::optional<Detector>& d, std::initializer_list<DetectorKind> kinds) {
-            const auto isThat = [&](const DetectorRule& s) { return std::find(kinds.begin(), kinds.end(), s.kind) != kinds.end(); };
+            const auto isThat = [&](const DetectorRule& s) {
+                return std::find(kinds.begin(), kinds.end(), s.kind) != kinds.end();
+            };
             return d && (isThat(*d) || std::any_of(d->votes.begin(), d->votes.end(), isThat));
         };
         for (const auto& k : pack->keyPositions)

@@ -126,18 +126,21 @@ void AutoMarker::follow(const Landmark& landmark)
     vision::FollowOptions options{work->first, work->last, m_bench.player.index(), progressHere(), m_stop.get_token()};
     Background::run(
         this, [work, seeds, options](std::stop_token) { return vision::followPoint(work->film, seeds, options); },
-        [this, work, landmark](const Expected<std::vector<vision::Followed>>& way) { applyTrajectory(*work, landmark, way); });
+        [this, work, landmark](const Expected<std::vector<vision::Followed>>& trajectory) {
+            applyTrajectory(*work, landmark, trajectory);
+        });
 }
 
-void AutoMarker::applyTrajectory(const Work& work, const Landmark& landmark, const Expected<std::vector<vision::Followed>>& way)
+void AutoMarker::applyTrajectory(const Work& work, const Landmark& landmark,
+                                 const Expected<std::vector<vision::Followed>>& trajectory)
 {
-    if (!way)
-        return giveUp(way.error());
+    if (!trajectory)
+        return giveUp(trajectory.error());
     store::ProgramWork before{work.first, work.last, {}, {}, {}, landmark}, after = before;
     std::copy_if(work.marking.marks.begin(), work.marking.marks.end(), std::back_inserter(before.marks), [&](const Mark& m) {
         return m.landmark == landmark && m.source != Source::Coach && m.frame >= work.first && m.frame <= work.last;
     });
-    for (const auto& p : *way)
+    for (const auto& p : *trajectory)
         after.marks.push_back({p.frame, landmark, p.at, p.sigma, Source::Tracked, true});
     const QString name = plainName(landmark, work.marking.athlete.hand, &work.pack);
     const auto change = [id = work.clip.id, repetition = work.repetition](const store::ProgramWork& w) {
@@ -168,7 +171,8 @@ void AutoMarker::start(const std::optional<vision::PlayerBox>& player)
     options.stop = m_stop.get_token();
     // stopped by its own token, so that what is done by then comes back
     Background::run(
-        this, [work, options](std::stop_token) {
+        this,
+        [work, options](std::stop_token) {
             return vision::markFilm(work->film, work->pack, work->marking, work->clock, options, work->isWholeClip);
         },
         [this, work](const Expected<vision::MarkedFilm>& found) { apply(*work, found); });
@@ -210,7 +214,8 @@ void giveEvent(store::RepetitionRecord& record, const Event& event)
 
 int AutoMarker::repetitionsSeen() const
 {
-    const bool isThere = m_bench.context.isOpen() && m_bench.context.clip().id == m_seenOn && m_bench.context.repetitions().size() == 1;
+    const bool isThere =
+        m_bench.context.isOpen() && m_bench.context.clip().id == m_seenOn && m_bench.context.repetitions().size() == 1;
     return isThere ? static_cast<int>(m_seen.size()) : 0;
 }
 

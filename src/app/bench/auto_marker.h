@@ -1,7 +1,7 @@
 #pragma once
 
-#include "app/workspace/background.h"
 #include "app/bench/bench.h"
+#include "app/workspace/background.h"
 #include "vision/mark_film.h"
 #include "vision/point_follow.h"
 

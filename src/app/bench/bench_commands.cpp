@@ -2,8 +2,8 @@
 
 #include "app/bench/bench_view.h"
 
-#include "app/film/film_canvas.h"
 #include "app/bench/repetition_bar.h"
+#include "app/film/film_canvas.h"
 
 #include <algorithm>
 
@@ -38,46 +38,63 @@ void BenchView::addCommands()
     add("tenOn", move, tr("ten pictures"), {shift(Qt::Key_Right)}, arrow(1, 0, kFine, steps(10)), tenSteps);
     add("positionBefore", move, tr("key position before, next"), {key(Qt::Key_Up)}, arrow(0, -1, 1, positions(-1)), between);
     add("positionNext", move, tr("key position before, next"), {key(Qt::Key_Down)}, arrow(0, 1, 1, positions(1)), between);
-    add("first", move, tr("first, last picture"), {key(Qt::Key_Home)}, [this] { m_bench.player.setFrame(FrameIndex(0)); },
+    add(
+        "first", move, tr("first, last picture"), {key(Qt::Key_Home)}, [this] { m_bench.player.setFrame(FrameIndex(0)); },
         tr("Home  End"));
-    add("last", move, tr("first, last picture"), {key(Qt::Key_End)},
+    add(
+        "last", move, tr("first, last picture"), {key(Qt::Key_End)},
         [this] { m_bench.player.setFrame(FrameIndex(m_bench.player.frames() - 1)); }, tr("Home  End"));
-    add("play", move, tr("play, pause (Shift: backward)"), {key(Qt::Key_Space)}, [this] { togglePlaying(false); },
+    add(
+        "play", move, tr("play, pause (Shift: backward)"), {key(Qt::Key_Space)}, [this] { togglePlaying(false); },
         QStringLiteral("Space"));
-    add("playBack", move, tr("play, pause (Shift: backward)"), {shift(Qt::Key_Space)}, [this] { togglePlaying(true); },
+    add(
+        "playBack", move, tr("play, pause (Shift: backward)"), {shift(Qt::Key_Space)}, [this] { togglePlaying(true); },
         QStringLiteral("Space"));
-    add("slower", move, tr("slower, faster"), {key(Qt::Key_BracketLeft)}, [this] { changeSpeed(1); }, QStringLiteral("[  ]"));
-    add("faster", move, tr("slower, faster"), {key(Qt::Key_BracketRight)}, [this] { changeSpeed(-1); }, QStringLiteral("[  ]"));
+    add(
+        "slower", move, tr("slower, faster"), {key(Qt::Key_BracketLeft)}, [this] { changeSpeed(1); }, QStringLiteral("[  ]"));
+    add(
+        "faster", move, tr("slower, faster"), {key(Qt::Key_BracketRight)}, [this] { changeSpeed(-1); }, QStringLiteral("[  ]"));
     add("loop", move, tr("loop around here"), {key(Qt::Key_L)}, [this] { m_bench.positions.toggleLoop(); });
-    add("loopFirst", move, tr("the loop begins, ends here"), {key(Qt::Key_I)}, [this] { m_bench.player.setLoopFirst(); },
+    add(
+        "loopFirst", move, tr("the loop begins, ends here"), {key(Qt::Key_I)}, [this] { m_bench.player.setLoopFirst(); },
         QStringLiteral("I  O"));
-    add("loopLast", move, tr("the loop begins, ends here"), {key(Qt::Key_O)}, [this] { m_bench.player.setLoopLast(); },
+    add(
+        "loopLast", move, tr("the loop begins, ends here"), {key(Qt::Key_O)}, [this] { m_bench.player.setLoopLast(); },
         QStringLiteral("I  O"));
-    add("zoomIn", move, tr("zoom in, out, whole picture"), {key(Qt::Key_Plus), key(Qt::Key_Equal)},
+    add(
+        "zoomIn", move, tr("zoom in, out, whole picture"), {key(Qt::Key_Plus), key(Qt::Key_Equal)},
         [this] { m_film->zoomBy(1.25, m_film->rect().center()); }, QStringLiteral("+  −  0"));
-    add("zoomOut", move, tr("zoom in, out, whole picture"), {key(Qt::Key_Minus)},
+    add(
+        "zoomOut", move, tr("zoom in, out, whole picture"), {key(Qt::Key_Minus)},
         [this] { m_film->zoomBy(0.8, m_film->rect().center()); }, QStringLiteral("+  −  0"));
-    add("zoomWhole", move, tr("zoom in, out, whole picture"), {key(Qt::Key_0)}, [this] { m_film->showWhole(); },
+    add(
+        "zoomWhole", move, tr("zoom in, out, whole picture"), {key(Qt::Key_0)}, [this] { m_film->showWhole(); },
         QStringLiteral("+  −  0"));
 
-    add("nextClip", day, tr("next clip of the day (Shift: the one before)"), {key(Qt::Key_C)},
+    add(
+        "nextClip", day, tr("next clip of the day (Shift: the one before)"), {key(Qt::Key_C)},
         [this] { m_bench.context.stepClip(1); }, QStringLiteral("C"));
-    add("clipBefore", day, tr("next clip of the day (Shift: the one before)"), {shift(Qt::Key_C)},
+    add(
+        "clipBefore", day, tr("next clip of the day (Shift: the one before)"), {shift(Qt::Key_C)},
         [this] { m_bench.context.stepClip(-1); }, QStringLiteral("C"));
     const QString pages = tr("PgUp  PgDn");
-    add("repetitionBefore", day, tr("repetition before, next"), {key(Qt::Key_PageUp)}, [this] { m_bench.context.stepRepetition(-1); },
-        pages);
-    add("repetitionNext", day, tr("repetition before, next"), {key(Qt::Key_PageDown)}, [this] { m_bench.context.stepRepetition(1); },
-        pages);
+    add(
+        "repetitionBefore", day, tr("repetition before, next"), {key(Qt::Key_PageUp)},
+        [this] { m_bench.context.stepRepetition(-1); }, pages);
+    add(
+        "repetitionNext", day, tr("repetition before, next"), {key(Qt::Key_PageDown)},
+        [this] { m_bench.context.stepRepetition(1); }, pages);
     add("newRepetition", day, tr("the loop becomes a repetition"), {key(Qt::Key_N)}, [this] { m_bench.repetitions.add(); });
     add("describe", day, tr("describe the repetition"), {key(Qt::Key_R)}, [this] { m_repetitions->edit(); });
     add("filmCheck", day, tr("what this film can show"), {key(Qt::Key_F)}, [this] { toggleFilmCheck(); });
 
     for (std::size_t n = 0; n < 9; ++n)
-        add("place", mark, tr("place the key position here"), {key(static_cast<Qt::Key>(Qt::Key_1 + static_cast<int>(n)))},
+        add(
+            "place", mark, tr("place the key position here"), {key(static_cast<Qt::Key>(Qt::Key_1 + static_cast<int>(n)))},
             [this, n] { m_bench.positions.place(n); }, QStringLiteral("1 … 9"));
     add("acceptAll", mark, tr("accept every proposed key position"), {key(Qt::Key_A)}, [this] { m_bench.positions.acceptAll(); });
-    add("takeBack", mark, tr("take back a key position out of order"), {key(Qt::Key_B)}, [this] { m_bench.positions.takeBack(); });
+    add("takeBack", mark, tr("take back a key position out of order"), {key(Qt::Key_B)},
+        [this] { m_bench.positions.takeBack(); });
     add("mark", mark, tr("mark the body, in the guided order"), {key(Qt::Key_M)},
         [this] { m_bench.tools.setTool(m_bench.tools.tool() == Tool::Mark ? Tool::Look : Tool::Mark); });
     add("markForMe", mark, tr("let the program mark: body and key positions"), {key(Qt::Key_G)},
@@ -88,16 +105,19 @@ void BenchView::addCommands()
     add("skip", mark, tr("leave out a point that cannot be seen"), {key(Qt::Key_X)}, [this] { m_bench.marks.skipLandmark(); });
     add("nudgeUp", mark, tr("nudge the chosen point (Shift: a quarter pixel)"), {shift(Qt::Key_Up)}, arrow(0, -1, kFine, [] {}),
         tr("arrows"));
-    add("nudgeDown", mark, tr("nudge the chosen point (Shift: a quarter pixel)"), {shift(Qt::Key_Down)}, arrow(0, 1, kFine, [] {}),
-        tr("arrows"));
+    add("nudgeDown", mark, tr("nudge the chosen point (Shift: a quarter pixel)"), {shift(Qt::Key_Down)},
+        arrow(0, 1, kFine, [] {}), tr("arrows"));
     add("removePoint", mark, tr("remove the chosen point"), {key(Qt::Key_Delete), key(Qt::Key_Backspace)},
         [this] { m_bench.marks.removeSelected(); });
     const QString lines = QStringLiteral("S  U  T");
-    add("scale", mark, tr("draw the scale, up, the target direction"), {key(Qt::Key_S)},
+    add(
+        "scale", mark, tr("draw the scale, up, the target direction"), {key(Qt::Key_S)},
         [this] { m_bench.tools.setTool(Tool::ScaleLine); }, lines);
-    add("up", mark, tr("draw the scale, up, the target direction"), {key(Qt::Key_U)},
+    add(
+        "up", mark, tr("draw the scale, up, the target direction"), {key(Qt::Key_U)},
         [this] { m_bench.tools.setTool(Tool::UpLine); }, lines);
-    add("target", mark, tr("draw the scale, up, the target direction"), {key(Qt::Key_T)},
+    add(
+        "target", mark, tr("draw the scale, up, the target direction"), {key(Qt::Key_T)},
         [this] { m_bench.tools.setTool(Tool::TargetLine); }, lines);
     add("letGo", mark, tr("let go of tool and point"), {key(Qt::Key_Escape)}, [this] {
         m_bench.marks.selectMark({});

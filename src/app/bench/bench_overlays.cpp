@@ -26,16 +26,16 @@ void addTrajectory(const Bench& bench, std::vector<look::Overlay>& into)
 {
     if (!bench.marks.selectedMark())
         return;
-    look::TrajectoryOverlay way;
+    look::TrajectoryOverlay trajectory;
     const Mark* before = nullptr;
     for (const auto& m : bench.context.marking().marks) // in the order of the film
         if (m.landmark == *bench.marks.selectedMark()) {
             if (!before || m.frame.value - before->frame.value > kGap)
-                way.pieces.emplace_back();
-            way.pieces.back().push_back(m.at);
+                trajectory.pieces.emplace_back();
+            trajectory.pieces.back().push_back(m.at);
             before = &m;
         }
-    into.push_back(std::move(way));
+    into.push_back(std::move(trajectory));
 }
 
 void addMarks(const Bench& bench, const std::optional<Landmark>& hidden, std::vector<look::Overlay>& into)

@@ -7,8 +7,8 @@
 
 namespace kestrel::app {
 
-/// What lies over the picture that is shown on the Bench: the scene of the tool in hand, the chosen point's way, the marks, and the
-/// chosen reading. \param hidden  a mark that is being dragged; empty: none
+/// What lies over the picture that is shown on the Bench: the scene of the tool in hand, the chosen point's way, the marks, and
+/// the chosen reading. \param hidden  a mark that is being dragged; empty: none
 std::vector<look::Overlay> benchOverlays(const Bench&, const std::optional<Landmark>& hidden);
 
 } // namespace kestrel::app

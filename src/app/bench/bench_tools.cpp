@@ -19,7 +19,8 @@ BenchTools::BenchTools(Bench& bench) : m_bench(bench)
 std::vector<BenchTools::Button> BenchTools::buttons()
 {
     return {
-        {Tool::Mark, QStringLiteral("mark"), Bench::tr("Mark"), Bench::tr("Mark the body in the guided order"), QStringLiteral("mark")},
+        {Tool::Mark, QStringLiteral("mark"), Bench::tr("Mark"), Bench::tr("Mark the body in the guided order"),
+         QStringLiteral("mark")},
         {Tool::ScaleLine, QStringLiteral("scale"), Bench::tr("Scale"), Bench::tr("Draw a known length at the athlete's distance"),
          QStringLiteral("scale")},
         {Tool::UpLine, QStringLiteral("up"), Bench::tr("Up"), Bench::tr("Draw a line straight up, against gravity"),

@@ -2,16 +2,16 @@
 
 #include <QLocale>
 
-#include "app/film/film_check_card.h"
-#include "app/bench/film_strip.h"
 #include "app/bench/bench_overlays.h"
-#include "app/film/film_canvas.h"
+#include "app/bench/film_strip.h"
 #include "app/bench/ground_form.h"
 #include "app/bench/mark_guide.h"
 #include "app/bench/one_thing_card.h"
 #include "app/bench/readout_view.h"
 #include "app/bench/repetition_bar.h"
 #include "app/bench/ribbon_view.h"
+#include "app/film/film_canvas.h"
+#include "app/film/film_check_card.h"
 #include "app/shell/theme.h"
 #include "app/shell/words.h"
 
@@ -38,7 +38,7 @@ BenchView::BenchView(Workspace& workspace, Bench& bench, QWidget* parent)
     m_film->setTool([this] { return m_tools.inHand(); });
     m_film->setOverlays([this] { return benchOverlays(m_bench, m_tools.dragged()); });
     m_film->setNotice([this]() -> QString {
-        return !m_bench.context.isOpen()   ? tr("Choose a clip in the Roster to bring it to the bench.")
+        return !m_bench.context.isOpen()    ? tr("Choose a clip in the Roster to bring it to the bench.")
                : m_bench.film.isSearching() ? tr("Looking for the film …")
                                             : QString();
     });
@@ -229,8 +229,9 @@ void BenchView::refreshWhere()
     const auto origin = zero ? clock.timeOf(zero->frame) : clock.timeOf(FrameIndex(0));
     if (now && origin) {
         const QString seconds = QString::number(*now - *origin, 'f', 3);
-        text += QStringLiteral("   ") + (zero ? tr("%1 s from %2").arg(seconds, QString::fromStdString(zeroPosition->name).toLower())
-                                              : tr("%1 s").arg(seconds));
+        text +=
+            QStringLiteral("   ") + (zero ? tr("%1 s from %2").arg(seconds, QString::fromStdString(zeroPosition->name).toLower())
+                                          : tr("%1 s").arg(seconds));
     }
     m_time->setText(text);
 }
@@ -251,7 +252,8 @@ void BenchView::refreshTransport()
         if (button->property("flat").toBool() && button->property("iconName").isValid())
             button->setIcon(Theme::icon(button->property("iconName").toString(), colours().ink));
     const auto iconOf = [this](bool backward, const QString& still) {
-        return Theme::icon(m_bench.player.isPlaying() && m_bench.player.isBackward() == backward ? QStringLiteral("pause") : still,
+        return Theme::icon(m_bench.player.isPlaying() && m_bench.player.isBackward() == backward ? QStringLiteral("pause")
+                                                                                                 : still,
                            colours().ink);
     };
     m_play->setIcon(iconOf(false, QStringLiteral("play")));
@@ -263,7 +265,8 @@ void BenchView::refreshTransport()
 
 void BenchView::refreshDropped()
 {
-    m_dropped->setText(m_bench.player.droppedPictures() > 0 ? tr("%1 pictures left out").arg(m_bench.player.droppedPictures()) : QString());
+    m_dropped->setText(m_bench.player.droppedPictures() > 0 ? tr("%1 pictures left out").arg(m_bench.player.droppedPictures())
+                                                            : QString());
 }
 
 void BenchView::refreshMarker()

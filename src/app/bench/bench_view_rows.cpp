@@ -1,12 +1,13 @@
 // The rows of controls above and below the film.
 
-#include "app/shell/number_field.h"
 #include "app/bench/bench_view.h"
+#include "app/shell/number_field.h"
 
 #include "app/bench/repetition_bar.h"
 #include "app/shell/file_dialogs.h"
 #include "app/shell/settings.h"
 #include "core/scene/ground_plane.h"
+#include "report/film_guide.h"
 
 #include <QActionGroup>
 #include <QHBoxLayout>
@@ -36,11 +37,8 @@ QLayout* BenchView::makeHeader()
     m_facts->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred); // long words must not widen the window
     m_view = new QComboBox(this);
     m_view->setToolTip(tr("Where the camera stood"));
-    const std::pair<const char*, View> views[] = {{"side view", View::Side},      {"side, from the back", View::SideBack},
-                                                  {"front view", View::Front},    {"rear view", View::Rear},
-                                                  {"from above", View::Overhead}, {"diagonal", View::Diagonal}};
-    for (const auto& [name, view] : views)
-        m_view->addItem(tr(name), static_cast<int>(view));
+    for (const View view : {View::Side, View::SideBack, View::Front, View::Rear, View::Overhead, View::Diagonal})
+        m_view->addItem(QString::fromStdString(report::viewWords(view)), static_cast<int>(view));
     m_variant = new QComboBox(this);
     m_variant->setObjectName(QStringLiteral("variant"));
     m_variant->setToolTip(tr("Variant of the skill"));
@@ -77,7 +75,8 @@ QLayout* BenchView::makeHeader()
     row->addSpacing(8);
     row->addWidget(check);
     row->addWidget(m_page);
-    connect(m_view, &QComboBox::activated, this, [this] { m_bench.scene.setView(static_cast<View>(m_view->currentData().toInt())); });
+    connect(m_view, &QComboBox::activated, this,
+            [this] { m_bench.scene.setView(static_cast<View>(m_view->currentData().toInt())); });
     connect(m_variant, &QComboBox::activated, this,
             [this] { m_bench.scene.setVariant(m_variant->currentData().toString().toStdString()); });
     connect(m_page, &QPushButton::clicked, this, &BenchView::pageWanted);

@@ -69,8 +69,8 @@ std::size_t ClipContext::clipNumber() const
 
 void ClipContext::setRepetition(store::RepetitionId id)
 {
-    const auto wanted = std::find_if(m_repetitions.begin(), m_repetitions.end(),
-                                     [id](const store::RepetitionRow& r) { return r.id == id; });
+    const auto wanted =
+        std::find_if(m_repetitions.begin(), m_repetitions.end(), [id](const store::RepetitionRow& r) { return r.id == id; });
     if (wanted == m_repetitions.end() || id == m_repetition.id)
         return;
     m_repetition = *wanted;

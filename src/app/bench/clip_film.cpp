@@ -54,8 +54,7 @@ void ClipFilm::keepIndex(const std::string& indexBytes)
     const std::string hash = m_context.clip().contentHash;
     const auto stamp = store::findFilmStamp(file);
     const auto known = m_workspace.valueOr(m_workspace.library().films().known(hash));
-    if (!stamp ||
-        (known && known->bytes == stamp->bytes && known->modified == stamp->modified && known->index == indexBytes))
+    if (!stamp || (known && known->bytes == stamp->bytes && known->modified == stamp->modified && known->index == indexBytes))
         return;
     Background::run(
         this, [file](std::stop_token stop) { return store::calcContentHash(file, stop); },

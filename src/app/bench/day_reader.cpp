@@ -92,7 +92,10 @@ private:
         const auto uuid = m_library.uuid(clip.id);
         const auto film = m_library.films().known(clip.contentHash);
         if (!records || !revision || !uuid || !film)
-            return tl::unexpected(!records ? records.error() : !revision ? revision.error() : !uuid ? uuid.error() : film.error());
+            return tl::unexpected(!records    ? records.error()
+                                  : !revision ? revision.error()
+                                  : !uuid     ? uuid.error()
+                                              : film.error());
         of.clip = std::move(clip);
         of.repetitions = std::move(*records);
         of.marksRevision = *revision;
@@ -100,9 +103,9 @@ private:
         auto shown = *film ? media::shownTimes((*film)->index) : std::vector<MediaTime>();
         const bool isOpen = m_open && m_open->clip == of.clip.id;
         of.hasTimes = isOpen || static_cast<std::int64_t>(shown.size()) == of.clip.film.frames;
-        of.clock = isOpen      ? m_open->clock
+        of.clock = isOpen        ? m_open->clock
                    : of.hasTimes ? FrameClock(std::move(shown), of.clip.clock.slowFactor())
-                               : evenClock(of.clip.film.frames, std::max(1.0, of.clip.clock.capture));
+                                 : evenClock(of.clip.film.frames, std::max(1.0, of.clip.clock.capture));
         m_clips.push_back(std::move(of));
         return {};
     }
@@ -170,19 +173,15 @@ private:
         m.film.file.clear();
         m.answers.clear(); // they are judged, not read
         m.outcome.clear();
-        const nlohmann::json key{kReadingsVersion,
-                                 m_pack.digest,
-                                 m_day.school,
-                                 toJson(m),
-                                 c.uuid,
-                                 c.marksRevision,
-                                 c.clip.contentHash,
-                                 c.hasTimes,
-                                 {record.repetition.first.value, record.repetition.last.value}};
+        const nlohmann::json key{
+            kReadingsVersion,   m_pack.digest, m_day.school,
+            toJson(m),          c.uuid,        c.marksRevision,
+            c.clip.contentHash, c.hasTimes,    {record.repetition.first.value, record.repetition.last.value}};
         return key.dump();
     }
 
-    std::shared_ptr<const RepetitionReadings> known(store::RepetitionId id, const std::string& key, const ReadingCache& cache) const
+    std::shared_ptr<const RepetitionReadings> known(store::RepetitionId id, const std::string& key,
+                                                    const ReadingCache& cache) const
     {
         if (const auto it = cache.find(id); it != cache.end() && it->second.key == key)
             return it->second.readings;

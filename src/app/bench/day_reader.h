@@ -21,7 +21,7 @@ using ReadingCache = std::map<store::RepetitionId, CachedReadings>;
 struct GatheredDay {
     std::vector<store::RepetitionId> ids;
     std::vector<store::ClipId> clips; ///< of each
-    std::vector<std::string> keys; ///< of everything the readings of each depend on
+    std::vector<std::string> keys;    ///< of everything the readings of each depend on
     std::vector<DayRepetition> repetitions;
     std::size_t marksToRead = 0; ///< of those that have no readings yet
 };

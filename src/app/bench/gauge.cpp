@@ -1,5 +1,6 @@
 #include "app/bench/gauge.h"
 
+#include "app/shell/plain_text.h"
 #include "app/shell/theme.h"
 #include "look/fonts.h"
 
@@ -89,6 +90,7 @@ void Gauge::setReading(const Measure& measure, const Reading& reading)
     if (!measure.bands.empty())
         tip += QStringLiteral("<br>%1: %2").arg(tr("The band is"), toQt(plainWordsOf(measure.bands.front().evidence)));
     setToolTip(tip);
+    PlainText::setFormatted(this);
     setAccessibleName(m_name + QStringLiteral(", ") + toQt(plainWordsOf(reading.verdict)));
     update();
 }

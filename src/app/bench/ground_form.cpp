@@ -1,5 +1,5 @@
-#include "app/shell/number_field.h"
 #include "app/bench/ground_form.h"
+#include "app/shell/number_field.h"
 
 #include <QDoubleSpinBox>
 #include <QFormLayout>

@@ -20,7 +20,8 @@ void KeyPositions::step(int direction)
     std::optional<std::int64_t> best;
     for (const auto& e : m_context.marking().events) {
         const std::int64_t f = std::llround(e.frame.value);
-        if (direction > 0 ? f > m_player.frame().value && (!best || f < *best) : f < m_player.frame().value && (!best || f > *best))
+        if (direction > 0 ? f > m_player.frame().value && (!best || f < *best)
+                          : f < m_player.frame().value && (!best || f > *best))
             best = f;
     }
     if (best)
@@ -89,7 +90,7 @@ void KeyPositions::move(const std::string& id, FrameIndex f)
     m_beforeIt = present ? std::optional(*present) : std::nullopt;
     m_lastPlaced = id;
     edit(tr("place %1").arg(QString::fromStdString(k->name)), id,
-              Event{id, FramePosition(static_cast<double>(f.value)), 0.5, Source::Coach});
+         Event{id, FramePosition(static_cast<double>(f.value)), 0.5, Source::Coach});
 }
 
 void KeyPositions::remove(const std::string& id)
@@ -141,7 +142,8 @@ void KeyPositions::acceptAll()
 
 QString KeyPositions::orderProblem() const
 {
-    return m_context.pack() ? QString::fromStdString(sentenceAboutOrder(*m_context.pack(), m_context.marking().events)) : QString();
+    return m_context.pack() ? QString::fromStdString(sentenceAboutOrder(*m_context.pack(), m_context.marking().events))
+                            : QString();
 }
 
 void KeyPositions::takeBack()

@@ -1,7 +1,7 @@
 #include "app/bench/mark_guide.h"
 
-#include "look/body_figure.h"
 #include "app/shell/theme.h"
+#include "look/body_figure.h"
 
 #include <QPainter>
 #include <QVBoxLayout>

@@ -8,8 +8,8 @@
 
 namespace kestrel::app {
 
-MarkingEditor::MarkingEditor(Workspace& workspace, ClipContext& context, FilmPlayer& player, KeyPositions& positions, ToolBox& tools,
-                             QObject* parent)
+MarkingEditor::MarkingEditor(Workspace& workspace, ClipContext& context, FilmPlayer& player, KeyPositions& positions,
+                             ToolBox& tools, QObject* parent)
     : QObject(parent), m_workspace(workspace), m_context(context), m_player(player), m_positions(positions), m_tools(tools)
 {
     connect(&m_context, &ClipContext::clipChanged, this, &MarkingEditor::forget);
@@ -29,8 +29,9 @@ void MarkingEditor::forget()
 
 std::vector<Landmark> MarkingEditor::landmarksAsked(const std::string& keyPosition) const
 {
-    return m_context.pack() ? landmarksAt(*m_context.pack(), keyPosition, m_context.marking().scene.view, m_context.marking().athlete.hand, m_context.marking().variant, m_extent)
-                  : std::vector<Landmark>{};
+    return m_context.pack() ? landmarksAt(*m_context.pack(), keyPosition, m_context.marking().scene.view,
+                                          m_context.marking().athlete.hand, m_context.marking().variant, m_extent)
+                            : std::vector<Landmark>{};
 }
 
 std::optional<Landmark> MarkingEditor::nextLandmark() const
@@ -50,8 +51,9 @@ std::pair<int, int> MarkingEditor::guideCount() const
     if (!here)
         return {0, 0};
     const auto asked = landmarksAsked(here->id);
-    const auto marked = std::count_if(asked.begin(), asked.end(),
-                                      [this](const Landmark& l) { return findMark(m_context.marking(), m_player.frame(), l) != nullptr; });
+    const auto marked = std::count_if(asked.begin(), asked.end(), [this](const Landmark& l) {
+        return findMark(m_context.marking(), m_player.frame(), l) != nullptr;
+    });
     return {static_cast<int>(marked), static_cast<int>(asked.size())};
 }
 
@@ -91,7 +93,7 @@ void MarkingEditor::placeMark(ImagePoint p)
     const auto landmark = nextLandmark();
     if (!landmark) {
         emit message(m_positions.here() ? tr("Everything asked for here is marked. Drag a point to correct it.")
-                                       : tr("Stand at a key position first: press its number, or ↓ for the next one."));
+                                        : tr("Stand at a key position first: press its number, or ↓ for the next one."));
         return;
     }
     moveMark(*landmark, p);
@@ -127,8 +129,8 @@ void MarkingEditor::setMark(const Landmark& landmark, ImagePoint p, const QStrin
 {
     const Mark* before = findMark(m_context.marking(), m_player.frame(), landmark);
     const bool wasFollowed = before && before->source == Source::Tracked;
-    editMark(tr("mark %1").arg(plainName(landmark, m_context.marking().athlete.hand, m_context.pack())), m_player.frame(), landmark,
-             Mark{m_player.frame(), landmark, p, kCarefulClick, Source::Coach, true}, mergeKey);
+    editMark(tr("mark %1").arg(plainName(landmark, m_context.marking().athlete.hand, m_context.pack())), m_player.frame(),
+             landmark, Mark{m_player.frame(), landmark, p, kCarefulClick, Source::Coach, true}, mergeKey);
     if (wasFollowed)
         emit pointCorrected(landmark);
 }
@@ -136,7 +138,8 @@ void MarkingEditor::setMark(const Landmark& landmark, ImagePoint p, const QStrin
 void MarkingEditor::placePoint(ImagePoint p)
 {
     const auto isTaken = [this](const Landmark& l) {
-        return std::any_of(m_context.marking().marks.begin(), m_context.marking().marks.end(), [&](const Mark& m) { return m.landmark == l; });
+        return std::any_of(m_context.marking().marks.begin(), m_context.marking().marks.end(),
+                           [&](const Mark& m) { return m.landmark == l; });
     };
     int number = 1;
     const auto landmark = [&] { return Landmark{Part::Reference, BodySide::None, "point" + std::to_string(number)}; };
@@ -166,7 +169,8 @@ void MarkingEditor::goToUncertainMark()
     m_player.setFrame(next->frame);
     selectMark(next->landmark);
     emit message(tr("%1, give or take %2 pixels: drag it if it is wrong; W for the next one (%3 left).")
-                     .arg(plainName(next->landmark, m_context.marking().athlete.hand, m_context.pack()), QString::number(next->sigma, 'f', 0),
+                     .arg(plainName(next->landmark, m_context.marking().athlete.hand, m_context.pack()),
+                          QString::number(next->sigma, 'f', 0),
                           QString::number(std::count_if(doubts.begin(), doubts.end(), [this](const UncertainMark& d) {
                               return m_lookedAt.count({d.frame.value, d.landmark}) == 0;
                           }))));
@@ -186,7 +190,8 @@ void MarkingEditor::removeSelected()
     if (!m_selectedMark)
         return;
     const Landmark l = *m_selectedMark;
-    editMark(tr("remove %1").arg(plainName(l, m_context.marking().athlete.hand, m_context.pack())), m_player.frame(), l, std::nullopt);
+    editMark(tr("remove %1").arg(plainName(l, m_context.marking().athlete.hand, m_context.pack())), m_player.frame(), l,
+             std::nullopt);
 }
 
 void MarkingEditor::selectMark(std::optional<Landmark> l)
@@ -228,7 +233,8 @@ void MarkingEditor::setTaught(const std::string& fault, bool taught)
 void MarkingEditor::answer(const std::string& observation, const std::optional<std::string>& choice)
 {
     const auto given = m_context.marking().answers.find(observation);
-    const std::optional<std::string> before = given == m_context.marking().answers.end() ? std::nullopt : std::optional(given->second);
+    const std::optional<std::string> before =
+        given == m_context.marking().answers.end() ? std::nullopt : std::optional(given->second);
     if (before == choice)
         return;
     const auto repetition = m_context.repetition().id;

@@ -50,7 +50,8 @@ signals:
 
 private:
     /// \param mergeKey  as EditNote
-    void editMark(const QString& text, FrameIndex, const Landmark&, const std::optional<Mark>& after, const QString& mergeKey = {});
+    void editMark(const QString& text, FrameIndex, const Landmark&, const std::optional<Mark>& after,
+                  const QString& mergeKey = {});
     void setMark(const Landmark&, ImagePoint, const QString& mergeKey);
     std::vector<Landmark> landmarksAsked(const std::string& keyPosition) const;
     void goOn();

@@ -1,5 +1,6 @@
 #include "app/bench/one_thing_card.h"
 
+#include "app/shell/plain_text.h"
 #include "app/shell/theme.h"
 #include "report/page.h"
 
@@ -57,6 +58,7 @@ OneThingCard::OneThingCard(Bench& bench, QWidget* parent) : QFrame(parent), m_be
     m_drill = addLabel(layout, this, "drill");
     m_also = addLabel(layout, this, "also");
     m_next = addLabel(layout, this, "next");
+    PlainText::setFormatted(m_next);
     m_good = addLabel(layout, this, "good");
     m_remarks = addLabel(layout, this, "remarks");
     connect(m_show, &QToolButton::clicked, &bench, [this] {
@@ -143,8 +145,9 @@ void OneThingCard::refresh()
     for (const auto& id : review.next)
         if (const Fault* f = pack ? pack->findFault(id) : nullptr) {
             const QString name = QString::fromStdString(f->name).toHtmlEscaped();
-            waiting << (m_bench.marks.isTaught(id) ? name
-                                               : tr("%1 (<a href=\"%2\">taught now</a>)").arg(name, QString::fromStdString(id)));
+            waiting << (m_bench.marks.isTaught(id)
+                            ? name
+                            : tr("%1 (<a href=\"%2\">taught now</a>)").arg(name, QString::fromStdString(id)));
         }
     if (!waiting.isEmpty())
         next = tr("Next, not yet taught: %1").arg(waiting.join(QStringLiteral("; ")));

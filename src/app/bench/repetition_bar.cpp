@@ -1,5 +1,5 @@
-#include "app/shell/number_field.h"
 #include "app/bench/repetition_bar.h"
+#include "app/shell/number_field.h"
 
 #include "app/shell/theme.h"
 
@@ -56,8 +56,7 @@ public:
         form->addRow(Bench::tr("Ball speed"), speed);
         addOtherSide(form);
         auto* row = new QHBoxLayout;
-        auto* add =
-            new QPushButton(bench.player.loop() ? Bench::tr("New from the loop") : Bench::tr("New from here"), this);
+        auto* add = new QPushButton(bench.player.loop() ? Bench::tr("New from the loop") : Bench::tr("New from here"), this);
         add->setObjectName(QStringLiteral("addRepetition"));
         add->setToolTip(Bench::tr("Another repetition in this clip (N)"));
         connect(add, &QPushButton::clicked, this, [this] {
@@ -93,9 +92,8 @@ private:
             return;
         auto* other = new QComboBox(this);
         other->setObjectName(QStringLiteral("otherSide"));
-        other->setToolTip(
-            Bench::tr("Where the same repetition was filmed by a second camera, turns of hips, shoulders and "
-                             "feet are read from both films and need no estimate."));
+        other->setToolTip(Bench::tr("Where the same repetition was filmed by a second camera, turns of hips, shoulders and "
+                                    "feet are read from both films and need no estimate."));
         other->addItem(Bench::tr("one camera only"));
         for (const auto& c : choices) {
             other->addItem(c.text, QVariant::fromValue(qlonglong(c.repetition.value)));
@@ -103,8 +101,8 @@ private:
                 other->setCurrentIndex(other->count() - 1);
         }
         connect(other, &QComboBox::activated, this, [this, other](int index) {
-            m_bench.repetitions.setSecondCamera(index == 0 ? std::nullopt
-                                              : std::optional(store::RepetitionId(other->currentData().toLongLong())));
+            m_bench.repetitions.setSecondCamera(
+                index == 0 ? std::nullopt : std::optional(store::RepetitionId(other->currentData().toLongLong())));
         });
         form->addRow(Bench::tr("Filmed at once"), other);
     }

@@ -51,8 +51,8 @@ void ReviewModel::unjudge()
 
 ReviewModel::Job ReviewModel::job() const
 {
-    Job job{m_context.day().id,   m_context.repetition().id, m_context.marking(), m_player.clock(), {},
-            *m_context.pack(), {},                          m_judged.cache};
+    Job job{m_context.day().id, m_context.repetition().id, m_context.marking(), m_player.clock(), {}, *m_context.pack(), {},
+            m_judged.cache};
     if (m_player.isOpen())
         job.open = OpenTimes{m_context.clip().id, m_player.clock()};
     job.options.school = m_context.day().school;

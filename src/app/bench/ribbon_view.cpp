@@ -1,8 +1,8 @@
 #include "app/bench/ribbon_view.h"
 
-#include "look/body_figure.h"
 #include "app/shell/theme.h"
 #include "core/read/time_order.h"
+#include "look/body_figure.h"
 #include "look/fonts.h"
 
 #include <QContextMenuEvent>

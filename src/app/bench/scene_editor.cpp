@@ -113,7 +113,8 @@ void SceneEditor::setView(View view)
 {
     store::Clip after = m_context.clip();
     after.scene.view = view;
-    after.scene.target = usualTargetDirection(view, m_context.marking().athlete.hand, m_context.pack() && m_context.pack()->leadIsDom());
+    after.scene.target =
+        usualTargetDirection(view, m_context.marking().athlete.hand, m_context.pack() && m_context.pack()->leadIsDom());
     editClip(tr("set the view"), after);
 }
 

@@ -94,9 +94,8 @@ void FilmCanvas::showWhole()
 void FilmCanvas::askForSize()
 {
     const double ratio = devicePixelRatioF();
-    m_player.setPictureSize(m_zoom > 1
-                                ? media::PixelSize{}
-                                : media::PixelSize{static_cast<int>(width() * ratio), static_cast<int>(height() * ratio)});
+    m_player.setPictureSize(m_zoom > 1 ? media::PixelSize{}
+                                       : media::PixelSize{static_cast<int>(width() * ratio), static_cast<int>(height() * ratio)});
 }
 
 void FilmCanvas::resizeEvent(QResizeEvent*)

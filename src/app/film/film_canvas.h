@@ -12,8 +12,8 @@
 
 namespace kestrel::app {
 
-/// The film, large, with zoom, pan and a loupe. It shows a player's picture and a list of overlays, and hands presses to the tool in
-/// hand; of marks and of the library it knows nothing.
+/// The film, large, with zoom, pan and a loupe. It shows a player's picture and a list of overlays, and hands presses to the tool
+/// in hand; of marks and of the library it knows nothing.
 class FilmCanvas : public QWidget {
     Q_OBJECT
 public:
@@ -60,7 +60,7 @@ private:
     QSizeF m_filmSize{1280, 720};
     QImage m_picture;
     double m_zoom = 1;
-    QPointF m_pan; // of the picture's middle from the widget's, in the widget's pixels
+    QPointF m_pan;                    // of the picture's middle from the widget's, in the widget's pixels
     CanvasTool* m_dragging = nullptr; // the tool that has the drag
     bool m_isPanning = false;
     QPointF m_now;

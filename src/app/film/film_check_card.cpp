@@ -1,8 +1,9 @@
 #include "app/film/film_check_card.h"
 
 #include "app/film/film_guide_window.h"
-#include "app/workspace/row_edits.h"
+#include "app/shell/plain_text.h"
 #include "app/shell/theme.h"
+#include "app/workspace/row_edits.h"
 #include "core/pack/film_support.h"
 
 #include <QFileInfo>
@@ -90,13 +91,15 @@ void FilmCheckCard::show(store::ClipId id)
     QFrame::show();
 }
 
-void FilmCheckCard::addText(const QString& text, const char* property)
+QLabel* FilmCheckCard::addText(const QString& text, const char* property)
 {
     auto* label = new QLabel(text, this);
     label->setWordWrap(true);
+    label->setMinimumWidth(1); // a long name without spaces does not widen the card
     if (property)
         label->setProperty(property, true);
     m_layout->addWidget(label);
+    return label;
 }
 
 /// Where no layout does it, the card makes itself as tall as what it says.
@@ -221,9 +224,9 @@ void FilmCheckCard::addKeyPositions(const std::vector<std::string>& shown, const
         return list.join(QStringLiteral(", "));
     };
     if (!shown.empty())
-        addText(tr("<b>Shown:</b> %1").arg(join(shown).toHtmlEscaped()));
+        PlainText::setFormatted(addText(tr("<b>Shown:</b> %1").arg(join(shown).toHtmlEscaped())));
     if (!missed.empty())
-        addText(tr("<b>May be missed:</b> %1").arg(join(missed).toHtmlEscaped()));
+        PlainText::setFormatted(addText(tr("<b>May be missed:</b> %1").arg(join(missed).toHtmlEscaped())));
 }
 
 void FilmCheckCard::setCaptureRate(double rate)

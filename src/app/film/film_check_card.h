@@ -28,7 +28,7 @@ protected:
 
 private:
     void refresh();
-    void addText(const QString&, const char* property = nullptr);
+    QLabel* addText(const QString&, const char* property = nullptr);
     void addRateQuestion(const store::Clip&);
     void addKeyPositions(const std::vector<std::string>& shown, const std::vector<std::string>& missed);
     void setCaptureRate(double);

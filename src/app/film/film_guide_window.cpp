@@ -44,7 +44,8 @@ void FilmGuideWindow::refresh()
 
 void FilmGuideWindow::save()
 {
-    QString file = askWhereToSave(this, FilePurpose::Documents, tr("Save the page"), tr("how-to-film.html"), tr("Web page (*.html)"));
+    QString file =
+        askWhereToSave(this, FilePurpose::Documents, tr("Save the page"), tr("how-to-film.html"), tr("Web page (*.html)"));
     if (file.isEmpty())
         return;
     if (const auto saved = saveText(file.toStdString(), m_html.toStdString()); !saved)

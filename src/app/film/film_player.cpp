@@ -131,8 +131,8 @@ void FilmPlayer::onOpened(const media::FilmInfo& info, const std::string& indexB
 
 void FilmPlayer::setClock()
 {
-    m_clock = m_shown.empty() ? evenClock(m_expectedFrames, std::max(1.0, m_rates.capture))
-                              : FrameClock(m_shown, m_rates.slowFactor());
+    m_clock =
+        m_shown.empty() ? evenClock(m_expectedFrames, std::max(1.0, m_rates.capture)) : FrameClock(m_shown, m_rates.slowFactor());
 }
 
 void FilmPlayer::setRates(Rates rates)

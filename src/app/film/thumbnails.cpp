@@ -1,7 +1,7 @@
 #include "app/film/thumbnails.h"
 
-#include "media/film.h"
 #include "look/film_image.h"
+#include "media/film.h"
 
 namespace kestrel::app {
 

@@ -1,8 +1,8 @@
-#include "app/shell/number_field.h"
 #include "app/live/live_view.h"
+#include "app/shell/number_field.h"
 
-#include "app/workspace/row_edits.h"
 #include "app/shell/theme.h"
+#include "app/workspace/row_edits.h"
 #include "look/fonts.h"
 
 #include <QDateTime>
@@ -194,7 +194,9 @@ void LiveView::saveLast()
             else
                 m_day([this, file](store::DayId day) { m_import.add(day, {file}); },
                       [this, file] {
-                          emit message(tr("Not added to anybody. Choose or add the athlete in the Roster and drop the film there: %1").arg(file));
+                          emit message(
+                              tr("Not added to anybody. Choose or add the athlete in the Roster and drop the film there: %1")
+                                  .arg(file));
                       });
         });
     refresh();

@@ -1,8 +1,8 @@
 #pragma once
 
-#include "app/workspace/clip_import.h"
 #include "app/live/live_camera.h"
 #include "app/live/radar_link.h"
+#include "app/workspace/clip_import.h"
 #include "app/workspace/workspace.h"
 
 #include <QComboBox>

@@ -153,7 +153,7 @@ PacksView::PacksView(Workspace& workspace, QWidget* parent) : QWidget(parent), m
     connect(m_shipped, &QPushButton::clicked, this, [this] { m_workspace.editPack(tr("give up my pack"), m_id, std::nullopt); });
     connect(m_export, &QPushButton::clicked, this, [this] {
         const QString file = askWhereToSave(this, FilePurpose::Packs, tr("Export the pack"), toQt(m_id) + QStringLiteral(".json"),
-                                                          tr("Skill pack (*.json)"));
+                                            tr("Skill pack (*.json)"));
         if (file.isEmpty())
             return;
         if (const auto done = exportTo(file); !done)
@@ -186,7 +186,7 @@ Expected<void> PacksView::exportTo(const QString& file) const
     if (!p)
         return fail(ErrorCode::NotFound, "No pack is chosen.");
     return selfContainedPack(p->file).and_then(
-        [&](const json& root) { return saveText(file.toStdString(), root.dump(1) + "\n"); });
+        [&](const json& root) { return saveText(file.toStdString(), printed(root, 1)); });
 }
 
 Expected<void> PacksView::importFrom(const QString& file)

@@ -13,6 +13,7 @@ namespace kestrel::app {
 
 namespace {
 
+constexpr int kLongestAnswer = 200; // letters
 constexpr double kLeastHeight = 0.8; // metres; less is a slip of the unit
 constexpr const char* kDayWords[] = {"mon", "tue", "wed", "thu", "fri", "sat", "sun"};
 
@@ -49,7 +50,8 @@ AthleteForm::AthleteForm(QWidget* parent) : QWidget(parent)
     m_head = new QLabel(this);
     m_head->setProperty("head", true);
     layout->addWidget(m_head);
-    auto* note = new QLabel(tr("Only the name is needed. The rest makes readings, cues and drills fit, and can come later."), this);
+    auto* note =
+        new QLabel(tr("Only the name is needed. The rest makes readings, cues and drills fit, and can come later."), this);
     note->setProperty("muted", true);
     layout->addWidget(note);
     auto* columns = new QHBoxLayout;
@@ -81,6 +83,7 @@ AthleteForm::AthleteForm(QWidget* parent) : QWidget(parent)
 QLineEdit* AthleteForm::makeText(const QString& name, const QString& hint)
 {
     auto* edit = new QLineEdit(this);
+    edit->setMaxLength(kLongestAnswer);
     edit->setObjectName(name);
     edit->setPlaceholderText(hint);
     return edit;
@@ -197,8 +200,7 @@ void AthleteForm::trySave()
             days << QLatin1String(kDayWords[i]);
     m_athlete.practiceDays = days.join(QLatin1Char(',')).toStdString();
     m_athlete.guardianConsent = m_consent->isChecked();
-    m_athlete.consentDate =
-        m_athlete.guardianConsent ? m_consentDate->date().toString(Qt::ISODate).toStdString() : std::string();
+    m_athlete.consentDate = m_athlete.guardianConsent ? m_consentDate->date().toString(Qt::ISODate).toStdString() : std::string();
     emit saved(m_athlete);
 }
 

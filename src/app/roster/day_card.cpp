@@ -1,8 +1,8 @@
 #include "app/roster/day_card.h"
 
-#include "app/workspace/day_edits.h"
 #include "app/roster/day_form.h"
 #include "app/shell/theme.h"
+#include "app/workspace/day_edits.h"
 #include "app/workspace/row_edits.h"
 
 #include <QComboBox>
@@ -21,6 +21,8 @@ namespace kestrel::app {
 
 namespace {
 
+constexpr int kWidestSkill = 260;
+
 QString qt(const std::string& s)
 {
     return QString::fromStdString(s);
@@ -33,7 +35,8 @@ std::vector<Chooser::Item> skillChoices(const Workspace& workspace, const std::s
     std::vector<Chooser::Item> items;
     for (const auto& p : workspace.packs())
         items.push_back({qt(p.name), qt(p.id), workspace.isOwnPack(p.id) ? Chooser::tr("your own version") : QString()});
-    std::stable_sort(items.begin(), items.end(), [](const auto& a, const auto& b) { return a.text.localeAwareCompare(b.text) < 0; });
+    std::stable_sort(items.begin(), items.end(),
+                     [](const auto& a, const auto& b) { return a.text.localeAwareCompare(b.text) < 0; });
     const auto it = std::find_if(items.begin(), items.end(), [&](const auto& i) { return i.value.toString() == qt(first); });
     if (it != items.end()) {
         it->note = note;
@@ -91,7 +94,8 @@ QLayout* DayCard::makeHead()
     auto* skill = new QToolButton(this);
     skill->setObjectName(QStringLiteral("skill"));
     skill->setProperty("flat", true);
-    skill->setText(pack ? qt(pack->name) : tr("%1 (pack missing)").arg(qt(m_day.skill)));
+    const QString name = pack ? qt(pack->name) : tr("%1 (pack missing)").arg(qt(m_day.skill));
+    skill->setText(skill->fontMetrics().elidedText(name, Qt::ElideRight, kWidestSkill));
     skill->setIcon(Theme::icon(QStringLiteral("open-list"), colours().muted));
     skill->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
     skill->setLayoutDirection(Qt::RightToLeft);
@@ -144,6 +148,7 @@ QWidget* DayCard::makeNotes()
     label->setObjectName(QStringLiteral("daySaid"));
     label->setTextFormat(Qt::PlainText);
     label->setWordWrap(true);
+    label->setMinimumWidth(1);
     if (m_day.pain.empty()) {
         label->setProperty("muted", true);
     } else {

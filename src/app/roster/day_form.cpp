@@ -23,7 +23,8 @@ DayForm::DayForm(Workspace& workspace, const store::FilmingDay& day, QWidget* be
     auto* kind = new QComboBox(this);
     kind->setObjectName(QStringLiteral("dayKind"));
     kind->setEditable(true);
-    kind->addItems({QString(), tr("practice"), tr("match"), tr("against a machine"), tr("first day after a break"), tr("new grip or kit")});
+    kind->addItems(
+        {QString(), tr("practice"), tr("match"), tr("against a machine"), tr("first day after a break"), tr("new grip or kit")});
     kind->setEditText(QString::fromStdString(day.kind));
     connect(kind->lineEdit(), &QLineEdit::editingFinished, this, [this, kind] {
         change(tr("note the kind of practice"),
@@ -32,6 +33,7 @@ DayForm::DayForm(Workspace& workspace, const store::FilmingDay& day, QWidget* be
     connect(kind, &QComboBox::activated, kind->lineEdit(), &QLineEdit::editingFinished);
     form->addRow(tr("Kind of practice"), kind);
     auto* note = new QLineEdit(QString::fromStdString(day.note), this);
+    note->setMaxLength(1000);
     note->setObjectName(QStringLiteral("dayNote"));
     note->setMinimumWidth(320);
     connect(note, &QLineEdit::editingFinished, this, [this, note] {

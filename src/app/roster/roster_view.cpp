@@ -3,9 +3,9 @@
 #include "app/film/film_check_card.h"
 #include "app/roster/athlete_form.h"
 #include "app/roster/day_card.h"
-#include "app/workspace/day_edits.h"
 #include "app/shell/file_dialogs.h"
 #include "app/shell/theme.h"
+#include "app/workspace/day_edits.h"
 #include "app/workspace/row_edits.h"
 
 #include <QDate>
@@ -21,6 +21,8 @@
 namespace kestrel::app {
 
 namespace {
+
+constexpr int kWidestName = 300, kWidestHead = 640; // pixels: the row has to fit the window
 
 constexpr int kIdRole = Qt::UserRole;
 
@@ -39,8 +41,8 @@ QPushButton* addButton(QLayout* layout, QWidget* parent, const QString& text, co
 
 QString longDate(const std::string& date)
 {
-    return QLocale(QLocale::English).toString(QDate::fromString(QString::fromStdString(date), Qt::ISODate),
-                                              QStringLiteral("d MMMM yyyy"));
+    return QLocale(QLocale::English)
+        .toString(QDate::fromString(QString::fromStdString(date), Qt::ISODate), QStringLiteral("d MMMM yyyy"));
 }
 
 } // namespace
@@ -74,8 +76,8 @@ RosterView::RosterView(Workspace& workspace, QWidget* parent)
         m_progressRow->setVisible(total > 0);
         m_progress->setRange(0, total);
         m_progress->setValue(done);
-        m_progressText->setText(
-            m_progressText->fontMetrics().elidedText(tr("Adding %1 of %2: %3").arg(done + 1).arg(total).arg(file), Qt::ElideMiddle, 420));
+        m_progressText->setText(m_progressText->fontMetrics().elidedText(
+            tr("Adding %1 of %2: %3").arg(done + 1).arg(total).arg(file), Qt::ElideMiddle, 420));
     });
     refresh();
     if (m_list->count() > 0)
@@ -133,9 +135,10 @@ QWidget* RosterView::makeWelcome()
     layout->addStretch();
     auto* head = new QLabel(tr("Nobody is in this library yet."), page);
     head->setProperty("head", true);
-    auto* note = new QLabel(tr("Add the athlete you filmed: a name will do. Then make a filming day, choose the skill, and drop the films.\n"
-                               "Or look at a made-up club first: invented players, filmed by the program's own simulator."),
-                            page);
+    auto* note = new QLabel(
+        tr("Add the athlete you filmed: a name will do. Then make a filming day, choose the skill, and drop the films.\n"
+           "Or look at a made-up club first: invented players, filmed by the program's own simulator."),
+        page);
     note->setWordWrap(true);
     note->setAlignment(Qt::AlignHCenter);
     note->setProperty("muted", true);
@@ -296,8 +299,8 @@ void RosterView::refreshDetails()
         return;
     }
     m_right->setCurrentWidget(m_details);
-    m_name->setText(m_name->fontMetrics().elidedText(QString::fromStdString(athlete->name), Qt::ElideRight, 320));
-    m_name->setToolTip(QString::fromStdString(athlete->name).toHtmlEscaped());
+    m_name->setText(m_name->fontMetrics().elidedText(QString::fromStdString(athlete->name), Qt::ElideRight, kWidestName));
+    m_name->setToolTip(QString::fromStdString(athlete->name));
     QStringList facts;
     if (const auto age = store::ageOn(athlete->birthDate, today().toStdString()))
         facts << tr("%1 years").arg(static_cast<int>(*age));
@@ -309,7 +312,9 @@ void RosterView::refreshDetails()
     facts << (height ? tr("%1 m").arg(*height, 0, 'f', 2) : tr("height not known"));
     if (!athlete->level.empty())
         facts << QString::fromStdString(athlete->level).left(40);
-    m_facts->setText(facts.join(QStringLiteral(" · ")));
+    const QString said = facts.join(QStringLiteral(" · "));
+    m_facts->setText(m_facts->fontMetrics().elidedText(said, Qt::ElideRight, kWidestHead - m_name->sizeHint().width()));
+    m_facts->setToolTip(said);
     m_consent->setVisible(!athlete->guardianConsent);
     m_consent->setStyleSheet(QStringLiteral("color:%1; font-weight:600").arg(colours().alert.name()));
     m_cards.clear();
@@ -326,9 +331,8 @@ void RosterView::refreshDetails()
         connect(card, &DayCard::clipChosen, this, &RosterView::clipChosen);
         connect(card, &DayCard::clipMenuWanted, this, &RosterView::showClipMenu);
         connect(card, &DayCard::filmsDropped, this, [this, id = d.id](const QStringList& files) { addClips(files, id); });
-        connect(card, &DayCard::addClipsWanted, this, [this, id = d.id] {
-            addClips(askForFiles(this, FilePurpose::Films, tr("Add clips"), filmFilter()), id);
-        });
+        connect(card, &DayCard::addClipsWanted, this,
+                [this, id = d.id] { addClips(askForFiles(this, FilePurpose::Films, tr("Add clips"), filmFilter()), id); });
         m_dayList->addWidget(card);
         m_cards.push_back(card);
     }
@@ -353,7 +357,8 @@ void RosterView::showClipMenu(store::ClipId clip, QPoint at)
         for (const auto& d : m_workspace.valueOr(m_workspace.library().days().of(m_current))) {
             const Pack* pack = m_workspace.findPack(d.skill);
             if (from && d.id != from->day)
-                days.push_back({longDate(d.date), static_cast<qlonglong>(d.id.value), QString::fromStdString(pack ? pack->name : d.skill)});
+                days.push_back(
+                    {longDate(d.date), static_cast<qlonglong>(d.id.value), QString::fromStdString(pack ? pack->name : d.skill)});
         }
         if (days.empty())
             emit m_workspace.failed({ErrorCode::NotFound, "There is no other filming day; add one first.", {}, {}});
@@ -416,7 +421,8 @@ void RosterView::storeAthlete(const store::Athlete& athlete)
     if (athlete.id.isValid()) {
         if (const auto before = m_workspace.library().athletes().find(athlete.id))
             changeRow(m_workspace, tr("edit %1").arg(QString::fromStdString(athlete.name)), *before, athlete);
-    } else if (const auto id = addRow(m_workspace, tr("add %1").arg(QString::fromStdString(athlete.name)), athlete); id.isValid()) {
+    } else if (const auto id = addRow(m_workspace, tr("add %1").arg(QString::fromStdString(athlete.name)), athlete);
+               id.isValid()) {
         select(id);
     }
     refreshDetails();
@@ -424,8 +430,8 @@ void RosterView::storeAthlete(const store::Athlete& athlete)
 
 void RosterView::removeCurrent()
 {
-    if (const auto athlete = m_workspace.library().athletes().find(m_current))
-        removeRow(m_workspace, tr("remove %1").arg(QString::fromStdString(athlete->name)), m_current);
+    if (const auto removed = removeAthlete(m_workspace, m_current))
+        emit athleteRemoved(*removed);
 }
 
 void RosterView::select(store::AthleteId id)

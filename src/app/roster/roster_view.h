@@ -1,7 +1,8 @@
 #pragma once
 
-#include "app/workspace/clip_import.h"
 #include "app/roster/posters.h"
+#include "app/roster/removed_athlete.h"
+#include "app/workspace/clip_import.h"
 #include "app/workspace/workspace.h"
 
 #include <QLabel>
@@ -42,6 +43,7 @@ public:
 signals:
     void clipChosen(kestrel::store::ClipId clip);
     void demoWanted(); ///< to look at the made-up club
+    void athleteRemoved(const kestrel::app::RemovedAthlete& removed);
 
 protected:
     void dragEnterEvent(QDragEnterEvent*) override;

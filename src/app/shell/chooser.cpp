@@ -15,7 +15,8 @@ constexpr int kWidth = 380, kRowHeight = 30, kMostRows = 12;
 
 } // namespace
 
-Chooser* Chooser::ask(QWidget* over, const QString& question, const std::vector<Item>& items, std::function<void(QVariant)> chosen)
+Chooser* Chooser::ask(QWidget* over, const QString& question, const std::vector<Item>& items,
+                      std::function<void(QVariant)> chosen)
 {
     return new Chooser(over, question, items, std::move(chosen));
 }
@@ -41,7 +42,8 @@ Chooser::Chooser(QWidget* over, const QString& question, const std::vector<Item>
     m_list->setFocusPolicy(Qt::NoFocus);
     m_list->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     for (const auto& item : items) {
-        auto* row = new QListWidgetItem(item.note.isEmpty() ? item.text : item.text + QStringLiteral("  ·  ") + item.note, m_list);
+        auto* row =
+            new QListWidgetItem(item.note.isEmpty() ? item.text : item.text + QStringLiteral("  ·  ") + item.note, m_list);
         row->setData(Qt::UserRole, item.value);
         row->setSizeHint({kWidth - 40, kRowHeight});
     }

@@ -46,10 +46,10 @@ QString Commands::tip(const QString& id, const QString& words) const
 QString textOf(const QKeySequence& keys)
 {
     QString text = keys.toString(QKeySequence::PortableText);
-    const std::pair<const char*, QString> arrows[] = {{"Left", QStringLiteral("←")}, {"Right", QStringLiteral("→")},
-                                                      {"Up", QStringLiteral("↑")},   {"Down", QStringLiteral("↓")},
-                                                      {"PgUp", QStringLiteral("Page Up")}, {"PgDown", QStringLiteral("Page Down")},
-                                                      {"Del", QStringLiteral("Delete")}, {"Return", QStringLiteral("Enter")}};
+    const std::pair<const char*, QString> arrows[] = {
+        {"Left", QStringLiteral("←")},     {"Right", QStringLiteral("→")},      {"Up", QStringLiteral("↑")},
+        {"Down", QStringLiteral("↓")},     {"PgUp", QStringLiteral("Page Up")}, {"PgDown", QStringLiteral("Page Down")},
+        {"Del", QStringLiteral("Delete")}, {"Return", QStringLiteral("Enter")}};
     for (const auto& [word, sign] : arrows)
         if (text.endsWith(QLatin1String(word)))
             text = text.left(text.size() - static_cast<qsizetype>(std::char_traits<char>::length(word))) + sign;

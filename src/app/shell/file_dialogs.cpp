@@ -56,7 +56,8 @@ QString fileNameFor(const QString& name)
     good.replace(kNotInNames, QStringLiteral("-"));
     while (good.startsWith(QLatin1Char('.')))
         good.remove(0, 1);
-    return good;
+    constexpr qsizetype kLongestName = 80; // letters; with what is added it stays below a file system's 255 bytes
+    return good.left(kLongestName).trimmed();
 }
 
 QStringList askForFiles(QWidget* parent, FilePurpose purpose, const QString& title, const QString& filter)
@@ -91,8 +92,7 @@ QString askWhereToSave(QWidget* parent, FilePurpose purpose, const QString& titl
 
 QString filmFilter()
 {
-    return QCoreApplication::translate("FileDialogs",
-                                       "Films (*.mp4 *.mov *.m4v *.avi *.webm *.mkv *.mpg *.3gp);;All files (*)");
+    return QCoreApplication::translate("FileDialogs", "Films (*.mp4 *.mov *.m4v *.avi *.webm *.mkv *.mpg *.3gp);;All files (*)");
 }
 
 } // namespace kestrel::app

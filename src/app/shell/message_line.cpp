@@ -7,12 +7,13 @@
 #include <QToolButton>
 
 #include <algorithm>
+#include <utility>
 
 namespace kestrel::app {
 
 namespace {
 
-constexpr int kLeastMs = 7000, kMsALetter = 60, kSideRoom = 16, kFootRoom = 10;
+constexpr int kLeastMs = 7000, kMsALetter = 60, kSideRoom = 16, kFootRoom = 10, kMostLetters = 600;
 
 } // namespace
 
@@ -25,12 +26,21 @@ MessageLine::MessageLine(QWidget* over) : QFrame(over), m_over(over)
     m_text->setWordWrap(true);
     m_text->setTextFormat(Qt::PlainText);
     m_text->setObjectName(QStringLiteral("message"));
+    m_offer = new QPushButton(this);
+    m_offer->setObjectName(QStringLiteral("messageOffer"));
+    m_offer->setFocusPolicy(Qt::NoFocus);
+    connect(m_offer, &QPushButton::clicked, this, [this] {
+        hide();
+        if (const auto accept = std::exchange(m_accept, {}))
+            accept();
+    });
     auto* close = new QToolButton(this);
     close->setObjectName(QStringLiteral("closeMessage"));
     close->setText(tr("Close"));
     close->setProperty("flat", true);
     close->setFocusPolicy(Qt::NoFocus);
     layout->addWidget(m_text, 1);
+    layout->addWidget(m_offer);
     layout->addWidget(close);
     connect(close, &QToolButton::clicked, this, &QWidget::hide);
     m_time.setSingleShot(true);
@@ -39,18 +49,22 @@ MessageLine::MessageLine(QWidget* over) : QFrame(over), m_over(over)
     hide();
 }
 
-void MessageLine::say(const QString& text, bool isError)
+void MessageLine::say(const QString& text, bool isError, Offer offer)
 {
     const auto& t = colours();
     m_isError = isError;
     setStyleSheet(QStringLiteral("#messageLine{background:%1;border:1px solid %2;border-left:4px solid %2;border-radius:4px}")
                       .arg(t.panel.name(), (isError ? t.alert : t.slate).name()));
     m_text->setStyleSheet(isError ? QStringLiteral("color:%1;font-weight:600").arg(t.alert.name()) : QString());
-    m_text->setText(isError ? tr("Not done: %1").arg(text) : text);
+    const QString whole = isError ? tr("Not done: %1").arg(text) : text;
+    m_text->setText(whole.size() > kMostLetters ? whole.left(kMostLetters) + QStringLiteral(" …") : whole);
+    m_offer->setText(offer.text);
+    m_offer->setVisible(static_cast<bool>(offer.accept));
+    m_accept = std::move(offer.accept);
     show();
     place();
     raise();
-    if (isError)
+    if (isError || m_accept)
         m_time.stop();
     else
         m_time.start(std::max(kLeastMs, kMsALetter * static_cast<int>(text.size())));

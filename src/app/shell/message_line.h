@@ -2,7 +2,10 @@
 
 #include <QFrame>
 #include <QLabel>
+#include <QPushButton>
 #include <QTimer>
+
+#include <functional>
 
 namespace kestrel::app {
 
@@ -14,8 +17,14 @@ public:
     /// \param over  it lies over the foot of that widget and follows its size
     explicit MessageLine(QWidget* over);
 
-    void say(const QString& text, bool isError);
-    void leave(); ///< what was a remark about what was seen before
+    /// One thing that can be done about it, beside the words.
+    struct Offer {
+        QString text;
+        std::function<void()> accept;
+    };
+    /// With an offer it stays until it is answered, closed or replaced.
+    void say(const QString& text, bool isError, Offer offer = {});
+    void leave();   ///< what was a remark about what was seen before
     void succeed(); ///< something worked: an error that was said is over
     QString text() const { return m_text->text(); }
 
@@ -27,6 +36,8 @@ private:
 
     QWidget* m_over;
     QLabel* m_text;
+    QPushButton* m_offer;
+    std::function<void()> m_accept;
     QTimer m_time;
     bool m_isError = false;
 };

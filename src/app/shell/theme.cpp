@@ -60,8 +60,9 @@ QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
     sheet.replace(QLatin1String("@arrow"), icons + QStringLiteral("open-list.svg"));
     sheet.replace(QLatin1String("@stepUp"), icons + QStringLiteral("step-up.svg"));
     sheet.replace(QLatin1String("@stepDown"), icons + QStringLiteral("step-down.svg"));
-    const std::pair<const char*, QColor> names[] = {{"@slatePale", t.slatePale}, {"@slate", t.slate}, {"@ink", t.ink}, {"@ground", t.ground},
-                                                    {"@panel", t.panel},         {"@rule", t.rule},   {"@muted", t.muted}};
+    const std::pair<const char*, QColor> names[] = {{"@slatePale", t.slatePale}, {"@slate", t.slate}, {"@ink", t.ink},
+                                                    {"@ground", t.ground},       {"@panel", t.panel}, {"@rule", t.rule},
+                                                    {"@muted", t.muted}};
     for (const auto& [name, colour] : names)
         sheet.replace(QLatin1String(name), colour.name());
     return sheet;

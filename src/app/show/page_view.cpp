@@ -1,8 +1,8 @@
 #include "app/show/page_view.h"
 
 #include "app/shell/file_dialogs.h"
-#include "media/film.h"
 #include "look/film_image.h"
+#include "media/film.h"
 #include "report/page_output.h"
 
 #include <QHBoxLayout>
@@ -51,8 +51,7 @@ Made makeInBackground(const Pack& pack, const Review& review, const report::Page
 
 } // namespace
 
-PageView::PageView(Workspace& workspace, Bench& bench, QWidget* parent)
-    : QWidget(parent), m_workspace(workspace), m_bench(bench)
+PageView::PageView(Workspace& workspace, Bench& bench, QWidget* parent) : QWidget(parent), m_workspace(workspace), m_bench(bench)
 {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(16, 12, 16, 16);

@@ -1,7 +1,7 @@
 #pragma once
 
-#include "app/workspace/background.h"
 #include "app/bench/bench.h"
+#include "app/workspace/background.h"
 #include "report/page.h"
 
 #include <QComboBox>

@@ -4,6 +4,7 @@
 #include "app/live/live_view.h"
 #include "app/packs/packs_view.h"
 #include "app/roster/roster_view.h"
+#include "app/shell/plain_text.h"
 #include "app/shell/settings.h"
 #include "app/shell/shortcut_sheet.h"
 #include "app/shell/theme.h"
@@ -28,6 +29,7 @@ const QColor kRailInk(0xD8, 0xD2, 0xC6);
 MainWindow::MainWindow(store::Library library, const std::string& shippedPacks)
     : m_workspace(std::move(library), shippedPacks), m_bench(m_workspace)
 {
+    PlainText::install();
     setWindowTitle(tr("Jolly Kestrel"));
     resize(1280, 800);
     FilmPlayer::setMemory(Settings::filmMemory());
@@ -76,6 +78,7 @@ void MainWindow::connectViews()
     const auto say = [this](const QString& text) { m_message->say(text, false); };
     connect(m_roster, &RosterView::clipChosen, this, &MainWindow::openClip);
     connect(m_roster, &RosterView::demoWanted, this, &MainWindow::demoWanted);
+    connect(m_roster, &RosterView::athleteRemoved, this, &MainWindow::offerToDeleteFilms);
     connect(m_benchView, &BenchView::pageWanted, this, [this] { goTo(Place::Page); });
     connect(m_live, &LiveView::clipSaved, this, &MainWindow::openClip);
     connect(m_live, &LiveView::message, this, say);
@@ -97,14 +100,16 @@ void MainWindow::addCommands()
 {
     const QString window = tr("Window");
     const auto ctrl = [](Qt::Key key) { return QKeySequence(Qt::CTRL | key); };
-    const auto add = [&](const char* id, const QString& words, std::vector<QKeySequence> keys, auto act, const QString& shown = {}) {
+    const auto add = [&](const char* id, const QString& words, std::vector<QKeySequence> keys, auto act,
+                         const QString& shown = {}) {
         m_commands.add({QLatin1String(id), window, words, std::move(keys), act, shown});
     };
     QStringList names;
     for (const auto& p : m_places)
         names << p.name;
     for (const auto& p : m_places)
-        add("place", names.join(QStringLiteral(", ")), {ctrl(p.key)}, [this, place = p.place] { goTo(place); },
+        add(
+            "place", names.join(QStringLiteral(", ")), {ctrl(p.key)}, [this, place = p.place] { goTo(place); },
             tr("Ctrl 1 … %1").arg(m_places.size()));
     add("page", tr("the page for the player"), {ctrl(Qt::Key_P)}, [this] { goTo(Place::Page); });
     add("undo", tr("undo"), {ctrl(Qt::Key_Z)}, [this] { m_workspace.undoStack().undo(); });
@@ -127,7 +132,8 @@ void MainWindow::showSheet()
     new ShortcutSheet({&m_benchView->commands(), &m_commands}, this);
 }
 
-QToolButton* MainWindow::addRailButton(QLayout* layout, QWidget* rail, const QString& icon, const QString& text, const QString& tip)
+QToolButton* MainWindow::addRailButton(QLayout* layout, QWidget* rail, const QString& icon, const QString& text,
+                                       const QString& tip)
 {
     auto* button = new QToolButton(rail);
     button->setProperty("iconName", icon);
@@ -216,6 +222,24 @@ void MainWindow::refreshUndo()
         m_message->say(tr("Done: %1. Ctrl+Z brings it back.").arg(stack.undoText()), false);
 }
 
+void MainWindow::offerToDeleteFilms(const RemovedAthlete& removed)
+{
+    const QString said = tr("%1 is removed, with every trace in the library and its copies. Ctrl+Z brings it back until you close the program.")
+                             .arg(removed.name);
+    if (removed.films.isEmpty())
+        return m_message->say(said, false);
+    const int count = static_cast<int>(removed.films.size());
+    const QString stays = count == 1 ? tr("One film stays on the disk: %1.").arg(removed.films.front())
+                                     : tr("%1 films stay on the disk, such as %2.").arg(count).arg(removed.films.front());
+    m_message->say(said + QLatin1Char(' ') + stays, false,
+                   {count == 1 ? tr("Delete the film for good") : tr("Delete the films for good"), [this, films = removed.films] {
+                        if (const auto done = deleteFilms(films); !done)
+                            emit m_workspace.failed(done.error());
+                        else
+                            m_message->say(tr("The films are deleted."), false);
+                    }});
+}
+
 void MainWindow::sayWhatIsWrong()
 {
     if (m_workspace.library().isReadOnly())
@@ -223,9 +247,9 @@ void MainWindow::sayWhatIsWrong()
     if (m_workspace.packs().empty())
         m_message->say(tr("No skill pack was found beside the program; readings need one. Install the program again."), true);
     if (!m_workspace.packProblems().empty())
-        m_message->say(tr("A pack is left out: %1 The others work.")
-                           .arg(QString::fromStdString(m_workspace.packProblems().front().text())),
-                       true);
+        m_message->say(
+            tr("A pack is left out: %1 The others work.").arg(QString::fromStdString(m_workspace.packProblems().front().text())),
+            true);
 }
 
 } // namespace kestrel::app

@@ -18,6 +18,7 @@ class LiveView;
 class PacksView;
 class PageView;
 class RosterView;
+struct RemovedAthlete;
 
 /// The window: the working views along the order of work, a rail to change between them, one line for messages.
 class MainWindow : public QMainWindow {
@@ -37,6 +38,7 @@ public:
     LiveView* live() const { return m_live; }
     PacksView* packs() const { return m_packs; }
     const Commands& commands() const { return m_commands; }
+    void say(const QString& text, bool isError) { m_message->say(text, isError); }
     QString messageText() const { return m_message->text(); }
 
 signals:
@@ -59,6 +61,7 @@ private:
     void showSheet();
     void refreshRail();
     void refreshUndo();
+    void offerToDeleteFilms(const RemovedAthlete&);
     void sayWhatIsWrong();
 
     Workspace m_workspace;

@@ -1,19 +1,20 @@
 #include "app/window/shots.h"
 
 #include "app/bench/bench_view.h"
-#include "app/film/film_check_card.h"
 #include "app/bench/film_strip.h"
 #include "app/film/film_canvas.h"
+#include "app/film/film_check_card.h"
 #include "app/live/live_view.h"
-#include "app/window/main_window.h"
 #include "app/packs/packs_view.h"
-#include "app/show/page_view.h"
 #include "app/roster/athlete_form.h"
 #include "app/roster/roster_view.h"
 #include "app/shell/chooser.h"
 #include "app/shell/shortcut_sheet.h"
 #include "app/shell/theme.h"
+#include "app/show/page_view.h"
+#include "app/window/main_window.h"
 #include "core/pack/pack_folder.h"
+#include "look/film_image.h"
 
 #include <QDir>
 #include <QElapsedTimer>
@@ -52,8 +53,8 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
     std::optional<Error> wrong;
     const auto save = [&](const QImage& picture, const QString& name) {
         const QString file = QDir(folder).filePath(name + QStringLiteral(".png"));
-        if (!picture.save(file))
-            wrong = Error{ErrorCode::CannotWrite, "The picture could not be written.", file.toStdString(), {}};
+        if (const auto saved = look::saveImage(picture, file.toStdString()); !saved)
+            wrong = saved.error();
     };
     const auto shoot = [&](const QString& name) { save(window.grab().toImage(), name); };
     window.resize(1280, 800);
@@ -66,7 +67,7 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
                 if (library.clips().of(d.id)->size() > 2)
                     ofThree = library.clips().of(d.id)->front().id;
                 else if (const auto m = library.marking(c.id);
-                    m && m->events.size() > 5 && m->athlete.age > 12 && c.scene.view == View::Side) {
+                         m && m->events.size() > 5 && m->athlete.age > 12 && c.scene.view == View::Side) {
                     const auto repetitions = library.repetitions().of(c.id);
                     if (library.repetitions().secondCamera(repetitions->front().id).value_or(std::nullopt))
                         filmedAtOnce = c.id;

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "core/base/error.h"
 #include "core/base/stand_back.h"
 
 #include <QCoreApplication>
@@ -8,6 +9,7 @@
 #include <QThreadPool>
 
 #include <memory>
+#include <new>
 #include <stop_token>
 #include <type_traits>
 
@@ -25,22 +27,36 @@ public:
     {
         Background handle;
         QPointer<QObject> alive(context);
-        pool().start(
-            [stop = handle.m_stop, alive, work = std::move(work), done = std::move(done)]() mutable {
-                standBack();
-                auto result = std::make_shared<std::invoke_result_t<Work, std::stop_token>>(work(stop.get_token()));
-                QMetaObject::invokeMethod(
-                    qApp,
-                    [stop, alive, result, done = std::move(done)]() mutable {
-                        if (alive && !stop.stop_requested())
-                            done(std::move(*result));
-                    },
-                    Qt::QueuedConnection);
-            });
+        pool().start([stop = handle.m_stop, alive, work = std::move(work), done = std::move(done)]() mutable {
+            standBack();
+            const auto result = resultOf(work, stop.get_token());
+            QMetaObject::invokeMethod(
+                qApp,
+                [stop, alive, result, done = std::move(done)]() mutable {
+                    if (alive && !stop.stop_requested())
+                        done(std::move(*result));
+                },
+                Qt::QueuedConnection);
+        });
         return handle;
     }
 
 private:
+    /// Too little memory ends the work, not the program: it fails, or gives an empty result where it cannot.
+    template <class Work> static auto resultOf(Work& work, const std::stop_token& stop)
+    {
+        using Result = std::invoke_result_t<Work, std::stop_token>;
+        try {
+            return std::make_shared<Result>(work(stop));
+        } catch (const std::bad_alloc&) {
+            if constexpr (std::is_constructible_v<Result, tl::unexpected<Error>>)
+                return std::make_shared<Result>(tl::unexpected(
+                    Error{ErrorCode::BadArgument, "This needs more memory than the computer has free; nothing was changed.", {}, {}}));
+            else
+                return std::make_shared<Result>();
+        }
+    }
+
     /// Not Qt's own pool: painting waits for a place in that one.
     static QThreadPool& pool();
 

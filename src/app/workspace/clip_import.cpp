@@ -90,8 +90,7 @@ void ClipImport::onLooked(const QString& file, Expected<Looked> looked)
         const Pack* pack = m_workspace.findPack(day->skill);
         setUsualScene(clip, *day, *athlete, pack);
         const std::string variant = pack ? pack->usualVariant() : std::string();
-        if (const auto id = addRow(m_workspace, tr("add %1").arg(QFileInfo(file).fileName()), clip, variant);
-            id.isValid())
+        if (const auto id = addRow(m_workspace, tr("add %1").arg(QFileInfo(file).fileName()), clip, variant); id.isValid())
             emit added(id);
     }
     next();

@@ -21,8 +21,8 @@ TargetDirection usualTarget(View view, const store::FilmingDay& day, const store
 }
 
 /// What was only the old pack's default becomes the new one's.
-store::Clip following(const store::Clip& clip, const store::FilmingDay& before, const Pack* packBefore, const store::FilmingDay& after,
-                      const Pack& packAfter, const store::Athlete& athlete, bool isMarked)
+store::Clip following(const store::Clip& clip, const store::FilmingDay& before, const Pack* packBefore,
+                      const store::FilmingDay& after, const Pack& packAfter, const store::Athlete& athlete, bool isMarked)
 {
     store::Clip next = clip;
     const bool hadUsualTarget = clip.scene.target == usualTarget(clip.scene.view, before, athlete, packBefore);
@@ -70,8 +70,7 @@ void setSkill(Workspace& workspace, const store::FilmingDay& before, const Pack&
     std::vector<store::Clip> clipsAfter;
     for (const auto& c : *clips) {
         const auto marks = workspace.library().marks().count(c.id);
-        clipsAfter.push_back(
-            following(c, before, workspace.findPack(before.skill), after, pack, *athlete, !marks || *marks > 0));
+        clipsAfter.push_back(following(c, before, workspace.findPack(before.skill), after, pack, *athlete, !marks || *marks > 0));
     }
     const auto store = [](store::Library& l, const store::FilmingDay& day, const std::string& variant,
                           const std::vector<store::Clip>& films) {
@@ -84,7 +83,8 @@ void setSkill(Workspace& workspace, const store::FilmingDay& before, const Pack&
         });
     };
     (void)workspace.edit(
-        tr("change the skill"), [=, variant = pack.usualVariant()](store::Library& l) { return store(l, after, variant, clipsAfter); },
+        tr("change the skill"),
+        [=, variant = pack.usualVariant()](store::Library& l) { return store(l, after, variant, clipsAfter); },
         [=, clipsBefore = *clips](store::Library& l) { return store(l, before, {}, clipsBefore); });
 }
 
@@ -118,9 +118,8 @@ void moveClip(Workspace& workspace, store::ClipId id, store::AthleteId to)
     }
     if (from->athlete == to)
         return;
-    const auto same = std::find_if(days->begin(), days->end(), [&](const store::FilmingDay& d) {
-        return d.date == from->date && d.skill == from->skill;
-    });
+    const auto same = std::find_if(days->begin(), days->end(),
+                                   [&](const store::FilmingDay& d) { return d.date == from->date && d.skill == from->skill; });
     if (same != days->end())
         return moveClip(workspace, id, same->id);
     store::FilmingDay day = *from; // the place and time are the same; what the other athlete said and the note are not

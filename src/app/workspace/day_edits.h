@@ -7,8 +7,8 @@ namespace kestrel::app {
 /// A day of that skill for the athlete, with the pack's first school. Not stored.
 store::FilmingDay newDay(store::AthleteId, const std::string& date, const Pack&);
 
-/// The day is of another skill from now on. Marks stay; key positions, answers and variants of the old one wait and come back when
-/// it is changed back. View and target follow the pack where they were only its defaults. Can be undone.
+/// The day is of another skill from now on. Marks stay; key positions, answers and variants of the old one wait and come back
+/// when it is changed back. View and target follow the pack where they were only its defaults. Can be undone.
 void setSkill(Workspace&, const store::FilmingDay&, const Pack&);
 
 /// The clip belongs to another day from now on. Can be undone.

@@ -31,7 +31,9 @@ template <class Id> bool removeRow(Workspace& workspace, const QString& text, Id
     return workspace
         .edit(
             text,
-            [=](store::Library& l) -> Expected<void> { return l.take(id).map([&](store::TakenRows r) { *kept = std::move(r); }); },
+            [=](store::Library& l) -> Expected<void> {
+                return l.take(id).map([&](store::TakenRows r) { *kept = std::move(r); });
+            },
             [=](store::Library& l) { return l.restore(*kept); })
         .has_value();
 }

@@ -18,7 +18,7 @@ namespace fs = std::filesystem;
 
 namespace {
 
-constexpr int kMostUndo = 1000;      // edits that can be undone
+constexpr int kMostUndo = 1000;        // edits that can be undone
 constexpr qint64 kMergeWithinMs = 800; // between small edits that belong together
 
 } // namespace
@@ -70,6 +70,14 @@ Workspace::Workspace(store::Library library, const std::string& shippedFolder, Q
     m_undo.setUndoLimit(kMostUndo);
     addPacks(m_shipped, shippedFolder, m_shippedProblems);
     loadOwnPacks();
+}
+
+void Workspace::setLibrary(store::Library library)
+{
+    m_undo.clear();
+    m_library = std::move(library);
+    loadOwnPacks();
+    emit changed({});
 }
 
 void Workspace::loadOwnPacks()

@@ -23,7 +23,7 @@ struct Change {
 
 /// How an edit is told and remembered.
 struct EditNote {
-    QString text;       ///< what the coach reads after "Undo"
+    QString text; ///< what the coach reads after "Undo"
     Change change{};
     QString mergeKey{}; ///< small edits of the same key in quick succession are undone as one; empty: each by itself
     EditNote(const QString& words) : text(words) {}
@@ -42,6 +42,8 @@ public:
     Workspace(store::Library library, const std::string& shippedFolder, QObject* parent = nullptr);
 
     const store::Library& library() const { return m_library; }
+    /// Another connection to the same library, as when it may be written to now. What could be undone is forgotten.
+    void setLibrary(store::Library library);
     const std::vector<Pack>& packs() const { return m_packs; }
     /// Null: there is no such pack.
     const Pack* findPack(const std::string& id) const;

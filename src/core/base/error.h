@@ -9,7 +9,7 @@ namespace kestrel {
 enum class ErrorCode {
     CannotOpen,   ///< missing file, a folder, no permission
     NotAFilm,     ///< opened, but no picture stream can be read from it
-    Damaged,      ///< a film, but this part of it cannot be decoded
+    Damaged,      ///< a film of which this part cannot be decoded; a library whose file is broken
     NoSuchFrame,  ///< an ordinal outside the film
     NotJson,      ///< the text is not JSON
     WrongField,   ///< JSON, but a field is missing or has the wrong type or value

@@ -99,31 +99,6 @@ Expected<nlohmann::json> loadJson(const std::string& file)
     return parseJson(text.str(), file);
 }
 
-Expected<void> saveText(const std::string& file, const std::string& text)
-{
-    namespace fs = std::filesystem;
-    const std::string part = file + ".part";
-    {
-        std::ofstream out(part, std::ios::binary | std::ios::trunc);
-        out << text;
-        out.close();
-        if (!out) {
-            std::error_code ec;
-            fs::remove(part, ec);
-            return fail(ErrorCode::CannotWrite,
-                        "Cannot write here. Check that the folder exists, may be written to and has room.", file);
-        }
-    }
-    std::error_code ec;
-    fs::rename(part, file, ec);
-    if (ec) {
-        std::error_code ignored;
-        fs::remove(part, ignored);
-        return fail(ErrorCode::CannotWrite, "Cannot put the new file in place.", file);
-    }
-    return {};
-}
-
 std::optional<JsonNode> JsonNode::find(const std::string& key) const
 {
     if (!m_value->is_object())
@@ -140,55 +115,97 @@ JsonNode JsonNode::at(const std::string& key) const
         if (auto node = find(key))
             return *node;
         m_problems->add(m_place + "/" + escaped(key), "This field is missing.");
-    } else if (!m_value->is_null()) {
+    } else if (!isSaid()) {
         expected("an object");
     }
     return JsonNode(kNull, m_place + "/" + escaped(key), *m_problems);
 }
 
-std::vector<JsonNode> JsonNode::items() const
+bool JsonNode::isSaid() const
+{
+    return m_value == &kNull;
+}
+
+bool JsonNode::isList(nlohmann::json::value_t kind, const std::string& words, std::size_t most) const
+{
+    if (m_value->type() != kind) {
+        if (!isSaid())
+            expected(words);
+        return false;
+    }
+    if (m_value->size() <= most)
+        return true;
+    wrong("found " + std::to_string(m_value->size()) + " entries, expected at most " + std::to_string(most));
+    return false;
+}
+
+JsonNode JsonNode::element(std::size_t i) const
+{
+    return JsonNode((*m_value)[i], m_place + "/" + std::to_string(i), *m_problems);
+}
+
+std::vector<JsonNode> JsonNode::items(std::size_t most) const
 {
     std::vector<JsonNode> nodes;
-    if (m_value->is_null())
+    if (!isList(nlohmann::json::value_t::array, "an array", most))
         return nodes;
-    if (!m_value->is_array()) {
-        expected("an array");
-        return nodes;
+    nodes.reserve(m_value->size());
+    for (std::size_t i = 0; i < m_value->size(); ++i) {
+        nodes.push_back(element(i));
+        if (nodes.back().m_value->is_null()) {
+            nodes.back().wrong("found null, expected an entry of the list");
+            nodes.pop_back();
+        }
     }
-    std::size_t i = 0;
-    for (const auto& element : *m_value)
-        nodes.emplace_back(element, m_place + "/" + std::to_string(i++), *m_problems);
     return nodes;
 }
 
-std::vector<std::pair<std::string, JsonNode>> JsonNode::members() const
+std::vector<std::optional<double>> JsonNode::numbersOrNulls(std::size_t most) const
+{
+    std::vector<std::optional<double>> numbers;
+    if (isList(nlohmann::json::value_t::array, "an array", most))
+        for (std::size_t i = 0; i < m_value->size(); ++i)
+            numbers.push_back((*m_value)[i].is_null() ? std::nullopt : std::optional(element(i).number()));
+    return numbers;
+}
+
+std::vector<std::pair<std::string, JsonNode>> JsonNode::members(std::size_t most) const
 {
     std::vector<std::pair<std::string, JsonNode>> list;
-    if (m_value->is_null())
+    if (!isList(nlohmann::json::value_t::object, "an object", most))
         return list;
-    if (!m_value->is_object()) {
-        expected("an object");
-        return list;
-    }
-    for (const auto& [key, value] : m_value->items())
+    for (const auto& [key, value] : m_value->items()) {
         list.emplace_back(key, JsonNode(value, m_place + "/" + escaped(key), *m_problems));
+        if (value.is_null()) {
+            list.back().second.wrong("found null, expected something under this name");
+            list.pop_back();
+        }
+    }
     return list;
 }
 
 std::string JsonNode::text() const
 {
-    if (m_value->is_string())
-        return m_value->get<std::string>();
-    if (!m_value->is_null())
-        expected("text");
+    if (!m_value->is_string()) {
+        if (!isSaid())
+            expected("text");
+        return {};
+    }
+    const auto& words = m_value->get_ref<const std::string&>();
+    if (words.size() <= kLongestText)
+        return words;
+    wrong("found a text of " + std::to_string(words.size()) + " bytes, expected at most " + std::to_string(kLongestText));
     return {};
 }
 
 double JsonNode::number() const
 {
-    if (m_value->is_number() && std::isfinite(m_value->get<double>()))
-        return m_value->get<double>();
-    if (!m_value->is_null())
+    const double v = m_value->is_number() ? m_value->get<double>() : NAN;
+    if (std::isfinite(v) && std::abs(v) <= kLargestNumber)
+        return v;
+    if (m_value->is_number())
+        expected("a number of at most a thousand million");
+    else if (!isSaid())
         expected("a number");
     return 0;
 }
@@ -218,7 +235,7 @@ bool JsonNode::boolean() const
 {
     if (m_value->is_boolean())
         return m_value->get<bool>();
-    if (!m_value->is_null())
+    if (!isSaid())
         expected("true or false");
     return false;
 }
@@ -269,6 +286,11 @@ std::optional<Error> checkFormat(const nlohmann::json& root, const std::string& 
                      "found version " + version->dump() + ", this program reads version 1. Use a newer program.", file,
                      "/version"};
     return std::nullopt;
+}
+
+std::string printed(const nlohmann::json& value, int indent)
+{
+    return value.dump(indent, ' ', false, nlohmann::json::error_handler_t::replace) + "\n";
 }
 
 nlohmann::json finiteOrNull(double value)

@@ -17,8 +17,7 @@ void readDay(const Pack& pack, std::vector<DayRepetition>& day, const ReadOption
     const auto read = parallelMap(unread.size(), [&](std::size_t n) {
         const DayRepetition& r = day[unread[n]];
         auto done = readRepetition(pack, PreparedRepetition(r.marking, r.clock), options, r.fromSecondCamera.get());
-        return std::make_shared<const RepetitionReadings>(
-            RepetitionReadings{std::move(done.readings), std::move(done.sequence)});
+        return std::make_shared<const RepetitionReadings>(RepetitionReadings{std::move(done.readings), std::move(done.sequence)});
     });
     for (std::size_t n = 0; n < unread.size(); ++n)
         day[unread[n]].read = read[n];

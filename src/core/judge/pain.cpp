@@ -6,11 +6,10 @@ namespace kestrel {
 
 namespace {
 
-constexpr WordRow<BodyRegion> kRegions[] = {{BodyRegion::Neck, "neck"},   {BodyRegion::Shoulder, "shoulder"},
-                                            {BodyRegion::Elbow, "elbow"}, {BodyRegion::Wrist, "wrist"},
-                                            {BodyRegion::Back, "back"},   {BodyRegion::Hip, "hip"},
-                                            {BodyRegion::Knee, "knee"},   {BodyRegion::Ankle, "ankle"},
-                                            {BodyRegion::Other, "other"}};
+constexpr WordRow<BodyRegion> kRegions[] = {
+    {BodyRegion::Neck, "neck"},   {BodyRegion::Shoulder, "shoulder"}, {BodyRegion::Elbow, "elbow"},
+    {BodyRegion::Wrist, "wrist"}, {BodyRegion::Back, "back"},         {BodyRegion::Hip, "hip"},
+    {BodyRegion::Knee, "knee"},   {BodyRegion::Ankle, "ankle"},       {BodyRegion::Other, "other"}};
 
 } // namespace
 
@@ -62,8 +61,9 @@ std::string sentenceAboutPain(const std::set<BodyRegion>& regions)
         where += (n == 1 ? "" : n == regions.size() ? " and " : ", ");
         where += r == BodyRegion::Other ? "another place" : "the " + std::string(wordOf(r));
     }
-    return "Pain in " + where + " was noted for this day: stop, and see a licensed clinician before playing on. This film gives no "
-                                "cue and no drill; what it shows is kept.";
+    return "Pain in " + where +
+           " was noted for this day: stop, and see a licensed clinician before playing on. This film gives no "
+           "cue and no drill; what it shows is kept.";
 }
 
 } // namespace kestrel

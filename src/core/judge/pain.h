@@ -9,9 +9,9 @@ namespace kestrel {
 
 /// Where an athlete says that it hurts today.
 enum class BodyRegion { Neck, Shoulder, Elbow, Wrist, Back, Hip, Knee, Ankle, Other };
-inline constexpr BodyRegion kBodyRegions[] = {BodyRegion::Neck, BodyRegion::Shoulder, BodyRegion::Elbow,
-                                              BodyRegion::Wrist, BodyRegion::Back,    BodyRegion::Hip,
-                                              BodyRegion::Knee, BodyRegion::Ankle,    BodyRegion::Other};
+inline constexpr BodyRegion kBodyRegions[] = {BodyRegion::Neck,  BodyRegion::Shoulder, BodyRegion::Elbow,
+                                              BodyRegion::Wrist, BodyRegion::Back,     BodyRegion::Hip,
+                                              BodyRegion::Knee,  BodyRegion::Ankle,    BodyRegion::Other};
 
 std::string_view wordOf(BodyRegion); ///< "elbow"
 std::optional<BodyRegion> findBodyRegion(std::string_view);

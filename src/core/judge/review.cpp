@@ -403,8 +403,8 @@ private:
                 continue;
             for (std::size_t i = 0; i < m_live.size(); ++i)
                 if (const Reading* r = findIn(*m_live[i], c.measure); r && r->verdict == Verdict::OnTarget)
-                    return say(RemarkKind::CanDoIt, measure->name + " was on target in " + nameOf(*m_live[i], i) +
-                                                        ", " + withUnit(*r->value, r->unit) + ": the player can do it.");
+                    return say(RemarkKind::CanDoIt, measure->name + " was on target in " + nameOf(*m_live[i], i) + ", " +
+                                                        withUnit(*r->value, r->unit) + ": the player can do it.");
             for (const auto* shadow : m_shadows)
                 if (const Reading* r = findIn(*shadow, c.measure); r && r->verdict == Verdict::OnTarget)
                     return say(RemarkKind::CanDoIt, measure->name + " is on target in the shadow swing, " +
@@ -518,8 +518,10 @@ Marking withoutMarks(const Marking& m)
 ReadRepetition readRepetition(const Pack& pack, const PreparedRepetition& repetition, const ReadOptions& options,
                               const PreparedRepetition* fromSecondCamera)
 {
-    return {withoutMarks(repetition.marking()), calcReadings(pack, repetition, options, fromSecondCamera),
-            calcSequence(pack, repetition), {}};
+    return {withoutMarks(repetition.marking()),
+            calcReadings(pack, repetition, options, fromSecondCamera),
+            calcSequence(pack, repetition),
+            {}};
 }
 
 Review calcReview(const Pack& pack, const std::vector<ReadRepetition>& repetitions, const JudgeOptions& options)

@@ -107,7 +107,8 @@ struct ReadRepetition {
 /// Everything but the marks: what judging looks at besides readings.
 Marking withoutMarks(const Marking&);
 /// \param fromSecondCamera  as calcReadings
-ReadRepetition readRepetition(const Pack&, const PreparedRepetition&, const ReadOptions&, const PreparedRepetition* fromSecondCamera = nullptr);
+ReadRepetition readRepetition(const Pack&, const PreparedRepetition&, const ReadOptions&,
+                              const PreparedRepetition* fromSecondCamera = nullptr);
 
 /// What the coach chose for judging besides what reading needs.
 struct JudgeOptions : ReadOptions {

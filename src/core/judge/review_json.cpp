@@ -1,7 +1,7 @@
 #include "core/base/json_reader.h"
-#include "core/scene/marking.h"
-#include "core/judge/day_review.h"
 #include "core/base/word_table.h"
+#include "core/judge/day_review.h"
+#include "core/scene/marking.h"
 
 #include <cmath>
 
@@ -12,6 +12,7 @@ namespace {
 using nlohmann::json;
 
 constexpr const char* kFormat = "jolly-kestrel/review";
+constexpr std::size_t kMostStrokes = 200, kMostPoints = 5000; // of one figure, of one stroke
 
 constexpr WordRow<Stroke::Kind> kStrokeWords[] = {
     {Stroke::Kind::Segment, "segment"}, {Stroke::Kind::Guide, "guide"}, {Stroke::Kind::Arc, "arc"}, {Stroke::Kind::Dot, "dot"}};
@@ -42,12 +43,12 @@ Figure readFigure(const JsonNode& n)
 {
     Figure f;
     f.frame = FramePosition(n.at("frame").number());
-    for (const auto& s : n.at("strokes").items()) {
+    for (const auto& s : n.at("strokes").items(kMostStrokes)) {
         Stroke stroke;
         stroke.kind = s.at("kind")
                           .choice([](std::string_view w) { return findIn(kStrokeWords, w); }, choicesOf(kStrokeWords))
                           .value_or(Stroke::Kind::Segment);
-        for (const auto& p : s.at("points").items()) {
+        for (const auto& p : s.at("points").items(kMostPoints)) {
             const auto xy = p.items();
             if (xy.size() == 2)
                 stroke.points.push_back({xy[0].number(), xy[1].number()});
@@ -103,12 +104,10 @@ Reading readReading(const JsonNode& n)
     r.uncertainty = readOptional(n, "uncertainty");
     r.unit = n.at("unit").choice(findUnit, "a unit such as deg, cm, ms or ratio").value_or(Unit::Degree);
     const auto band = n.at("band");
-    const auto ends = band.items();
+    const auto ends = band.numbersOrNulls();
     if (ends.size() == 2) {
-        if (!ends[0].raw().is_null())
-            r.low = ends[0].number();
-        if (!ends[1].raw().is_null())
-            r.high = ends[1].number();
+        r.low = ends[0];
+        r.high = ends[1];
     } else {
         band.wrong("expected two numbers or nulls: low and high");
     }
@@ -263,8 +262,8 @@ std::optional<RepetitionReadings> parseReadings(const json& root)
     RepetitionReadings read;
     for (const auto& n : node.at("readings").items()) {
         read.readings.push_back(readReading(n));
-        for (const auto& e : n.at("errors").items())
-            read.readings.back().errors.push_back(e.raw().is_null() ? std::nanf("") : static_cast<float>(e.number()));
+        for (const auto& e : n.at("errors").numbersOrNulls())
+            read.readings.back().errors.push_back(e ? static_cast<float>(*e) : std::nanf(""));
     }
     if (const auto sequence = node.find("sequence"))
         read.sequence = readSequence(*sequence);

@@ -1,9 +1,9 @@
 #pragma once
 
-#include "core/measure/figure.h"
-#include "core/scene/prepared_repetition.h"
 #include "core/base/unit.h"
+#include "core/measure/figure.h"
 #include "core/measure/verdict.h"
+#include "core/scene/prepared_repetition.h"
 
 #include <functional>
 #include <span>

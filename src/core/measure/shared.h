@@ -1,7 +1,7 @@
 #pragma once
 
-#include "core/scene/curve.h"
 #include "core/measure/kind.h"
+#include "core/scene/curve.h"
 
 namespace kestrel {
 

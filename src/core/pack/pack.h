@@ -70,7 +70,7 @@ struct DetectorRule {
     std::string after, before;     ///< key positions it is looked for between; empty: the film's ends
     double withinMs = 0;           ///< looked for no longer than that after `after`; 0: to the end
     double delayMs = 0;            ///< how much later the key position is than what is found
-    double toleranceMs = 10;           ///< how far off it may be, to either side
+    double toleranceMs = 10;       ///< how far off it may be, to either side
     bool operator==(const DetectorRule&) const = default;
 };
 
@@ -86,7 +86,7 @@ struct KeyPosition {
     std::string recognise; ///< how it is seen on the film, one sentence
     double holdsMs = 0;    ///< how long it lasts; a film needs a picture in that time. 0: long enough for any film
     std::optional<Detector> detector;
-    std::optional<Detector> fallback; ///< where the first one finds nothing, as on films on which no implement or ball is marked
+    std::optional<Detector> fallback;  ///< where the first one finds nothing, as on films on which no implement or ball is marked
     std::optional<Detector> fromEnd;   ///< from the front or rear, instead of the first two
     std::optional<Detector> fromAbove; ///< from overhead, likewise
     std::vector<std::string> anyOrderWith{}; ///< later ones that may come before it, as a jump's top and the release
@@ -229,8 +229,8 @@ std::optional<HandUse> findHandUse(std::string_view);
 /// Everything the product knows about one skill. Read from one JSON file.
 struct Pack {
     std::string id, name, file;
-    std::uint64_t digest = 0; ///< another one for every other content, so that what was made with the pack can be told
-    SideRole leadSide = SideRole::Off;                   ///< Dom: the dominant side is nearer the target, as in a backhand
+    std::uint64_t digest = 0;          ///< another one for every other content, so that what was made with the pack can be told
+    SideRole leadSide = SideRole::Off; ///< Dom: the dominant side is nearer the target, as in a backhand
     std::string domWord = "throwing", offWord = "glove"; ///< what coaches call the two arms
     HandUse handUse = HandUse::Throwing;
     std::string zero; ///< key position from which time counts, and whose picture stands for a film; empty: the film's beginning

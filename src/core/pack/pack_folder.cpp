@@ -67,15 +67,20 @@ Expected<Pack> findPack(const std::string& idOrFile)
     std::error_code ec;
     if (fs::is_regular_file(idOrFile, ec))
         return loadPack(idOrFile);
+    return findShippedPack(idOrFile);
+}
+
+Expected<Pack> findShippedPack(const std::string& wanted)
+{
     std::string known;
     for (const auto& file : packFiles(shippedFolder("packs"))) {
         const std::string id = fs::path(file).stem().string();
-        if (id == idOrFile)
+        if (id == wanted)
             return loadPack(file);
         known += (known.empty() ? "" : ", ") + id;
     }
     return fail(ErrorCode::NotFound,
-                "There is no pack \"" + idOrFile + "\" and no file of that name; the packs are: " + known + ".");
+                "There is no pack \"" + wanted + "\" and no file of that name; the packs are: " + known + ".");
 }
 
 } // namespace kestrel

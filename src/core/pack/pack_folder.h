@@ -24,5 +24,7 @@ Expected<nlohmann::json> selfContainedPack(const std::string& file);
 /// A pack by file, when the text names one that exists, else by its id among the shipped ones.
 /// Errors: NotFound listing the ids there are; those of loadPack.
 Expected<Pack> findPack(const std::string& idOrFile);
+/// The shipped pack of that id and no other: for names that come out of a file. Errors: NotFound and those of loadPack.
+Expected<Pack> findShippedPack(const std::string& id);
 
 } // namespace kestrel

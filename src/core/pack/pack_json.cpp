@@ -1,8 +1,8 @@
 #include "core/base/error_sample.h"
 #include "core/base/json_reader.h"
+#include "core/base/word_table.h"
 #include "core/pack/pack.h"
 #include "core/pack/pack_folder.h"
-#include "core/base/word_table.h"
 
 #include <algorithm>
 #include <filesystem>

@@ -51,9 +51,9 @@ bool isDirection(const Reading& r)
 std::string sayingNothing(const Reading& r)
 {
     return isDirection(r) ? withUnit(*r.value, r.unit) + " " + plusMinus(kWhisker * *r.uncertainty, r.unit) +
-                             " could be any direction. Surer marks would settle it."
-                       : "The marks are too unsure for a number here: it could be anything from nothing to " +
-                             withUnit(*r.value + kWhisker * *r.uncertainty, r.unit) + ". Surer marks would settle it.";
+                                " could be any direction. Surer marks would settle it."
+                          : "The marks are too unsure for a number here: it could be anything from nothing to " +
+                                withUnit(*r.value + kWhisker * *r.uncertainty, r.unit) + ". Surer marks would settle it.";
 }
 
 /// What would settle a reading whose uncertainty lies across the band's edge.
@@ -162,7 +162,8 @@ private:
         }
         for (const auto* id : {&m_measure.from, &m_measure.at})
             if (std::find(m_outOfOrder.begin(), m_outOfOrder.end(), *id) != m_outOfOrder.end())
-                return no(Verdict::NotMarked, positionName(*id) + " is placed out of the movement's order; put it right to read this.");
+                return no(Verdict::NotMarked,
+                          positionName(*id) + " is placed out of the movement's order; put it right to read this.");
         const MeasureKind& kind = *m_measure.kind;
         const bool needsScale =
             kind.quantity == Quantity::Length || kind.quantity == Quantity::Speed || kind.quantity == Quantity::Bend;
@@ -199,7 +200,8 @@ private:
     /// False: the two films do not give it; the reading is as it was.
     bool calcFromTwo()
     {
-        const auto* other = m_outOfOrder.empty() && (!m_fromSecondCamera || isInOrder(*m_fromSecondCamera)) ? m_fromSecondCamera : nullptr;
+        const auto* other =
+            m_outOfOrder.empty() && (!m_fromSecondCamera || isInOrder(*m_fromSecondCamera)) ? m_fromSecondCamera : nullptr;
         const MeasureKind& kind = *m_measure.kind;
         if (!other || !kind.fromTwo || !seeTogether(m_repetition.marking().scene.view, other->marking().scene.view) ||
             !m_repetition.scene().hasScale() || !other->scene().hasScale())

@@ -1,10 +1,10 @@
 #pragma once
 
+#include "core/base/unit.h"
 #include "core/measure/figure.h"
+#include "core/measure/verdict.h"
 #include "core/pack/pack.h"
 #include "core/scene/prepared_repetition.h"
-#include "core/base/unit.h"
-#include "core/measure/verdict.h"
 
 #include <optional>
 #include <string>
@@ -59,9 +59,10 @@ struct Reading {
 /// Reads every measure of the pack that applies to the repetition's variant, in pack order.
 /// Same marking, same pack: same readings to the last digit.
 ///
-/// \param fromSecondCamera  the same repetition on another film, with its own marks, key positions and scale, or null. Where one of
-/// the two is seen from a side and the other from the front or rear, what turns about the plumb line has its true value.
-std::vector<Reading> calcReadings(const Pack&, const PreparedRepetition&, const ReadOptions&, const PreparedRepetition* fromSecondCamera = nullptr);
+/// \param fromSecondCamera  the same repetition on another film, with its own marks, key positions and scale, or null. Where one
+/// of the two is seen from a side and the other from the front or rear, what turns about the plumb line has its true value.
+std::vector<Reading> calcReadings(const Pack&, const PreparedRepetition&, const ReadOptions&,
+                                  const PreparedRepetition* fromSecondCamera = nullptr);
 
 /// Whether two views together show what neither shows alone: one from a side, one from the front or rear.
 bool seeTogether(View, View);

@@ -1,8 +1,8 @@
 #include "core/read/sequence.h"
 
+#include "core/base/word_table.h"
 #include "core/measure/shared.h"
 #include "core/read/reading.h"
-#include "core/base/word_table.h"
 
 #include <algorithm>
 #include <array>

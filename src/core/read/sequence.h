@@ -1,7 +1,7 @@
 #pragma once
 
-#include "core/scene/curve.h"
 #include "core/pack/pack.h"
+#include "core/scene/curve.h"
 #include "core/scene/prepared_repetition.h"
 
 #include <optional>

@@ -17,8 +17,9 @@ std::vector<UncertainMark> findUncertainMarks(const Pack& pack, const Marking& m
                 doubts.push_back({frame, landmark, m->sigma});
         }
     }
-    std::stable_sort(doubts.begin(), doubts.end(),
-                     [](const UncertainMark& a, const UncertainMark& b) { return a.sigma != b.sigma ? a.sigma > b.sigma : a.frame < b.frame; });
+    std::stable_sort(doubts.begin(), doubts.end(), [](const UncertainMark& a, const UncertainMark& b) {
+        return a.sigma != b.sigma ? a.sigma > b.sigma : a.frame < b.frame;
+    });
     return doubts;
 }
 

@@ -1,7 +1,7 @@
 #pragma once
 
-#include "core/scene/marking.h"
 #include "core/pack/pack.h"
+#include "core/scene/marking.h"
 
 #include <vector>
 

@@ -41,7 +41,8 @@ std::uint64_t limbOf(const Landmark& l)
 
 std::uint64_t keyOf(const Landmark& l)
 {
-    return ErrorSample::mix(static_cast<std::uint64_t>(l.part) * 4 + static_cast<std::uint64_t>(l.side), ErrorSample::keyOf(l.reference));
+    return ErrorSample::mix(static_cast<std::uint64_t>(l.part) * 4 + static_cast<std::uint64_t>(l.side),
+                            ErrorSample::keyOf(l.reference));
 }
 
 CorrelatedError::CorrelatedError(const Landmark& landmark, const Course& course)
@@ -75,7 +76,7 @@ ImageVector CorrelatedError::on(std::size_t picture, ErrorSample sample) const
 }
 
 std::map<Landmark, CorrelatedError> lastingErrors(const std::map<Landmark, std::vector<Mark>>& marks, const FrameClock& clock,
-                                               FrameIndex first, std::size_t count, double height)
+                                                  FrameIndex first, std::size_t count, double height)
 {
     struct Ways {
         std::vector<double> sum;

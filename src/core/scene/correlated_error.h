@@ -1,8 +1,8 @@
 #pragma once
 
 #include "core/base/error_sample.h"
-#include "core/scene/marking.h"
 #include "core/base/time.h"
+#include "core/scene/marking.h"
 
 #include <map>
 #include <vector>
@@ -48,7 +48,7 @@ private:
 /// \param marks  by landmark, frames rising
 /// \param first  frame of the first picture \param count  of pictures \param height  of the standing athlete, pixels
 std::map<Landmark, CorrelatedError> lastingErrors(const std::map<Landmark, std::vector<Mark>>& marks, const FrameClock&,
-                                               FrameIndex first, std::size_t count, double height);
+                                                  FrameIndex first, std::size_t count, double height);
 
 /// What random numbers of a landmark come from (see draw.h).
 std::uint64_t keyOf(const Landmark&);

@@ -129,7 +129,7 @@ Depth depthShare(const Landmark& landmark, View view, ErrorSample sample)
     const auto addOwn = [&](Part part, double share) -> std::optional<Part> {
         const auto step = std::find_if(std::begin(kSteps), std::end(kSteps), [&](const DepthStep& s) { return s.part == part; });
         const auto key = ErrorSample::mix(static_cast<std::uint64_t>(part) * 4 + static_cast<std::uint64_t>(landmark.side),
-                                   ErrorSample::keyOf(landmark.reference));
+                                          ErrorSample::keyOf(landmark.reference));
         add(share * inView(view, step->side, step->across, step->above), step->moves, ErrorSample::mix(key, kOwnKey));
         return step->on;
     };

@@ -31,7 +31,8 @@ Depth depthShare(const Landmark&, View, ErrorSample);
 struct DepthTravel {
     double share = 0; ///< of standing height, all in all
     double when = 0;  ///< the middle of it, from 0 at the first key position to 1 at the last
-    /// At that progress from the first key position to the last, 0 to share: the scale is drawn where the athlete stands to begin with.
+    /// At that progress from the first key position to the last, 0 to share: the scale is drawn where the athlete stands to begin
+    /// with.
     double at(double progress) const;
 };
 DepthTravel depthTravel(View, ErrorSample);

@@ -2,8 +2,8 @@
 
 #include "core/base/geometry.h"
 #include "core/base/index.h"
-#include "core/scene/landmark.h"
 #include "core/base/time.h"
+#include "core/scene/landmark.h"
 
 #include <map>
 #include <optional>
@@ -75,9 +75,10 @@ struct GroundMark {
 struct Scene {
     View view = View::Side;
     TargetDirection target = TargetDirection::Right;
-    ImageVector up{0, -1};          ///< against gravity, any length > 0
-    std::optional<Scale> scale;     ///< without it only angles and times can be read
-    std::vector<GroundMark> ground; ///< from four on they give the ground's plane (core/scene/ground_plane.h); none: it is not known
+    ImageVector up{0, -1};      ///< against gravity, any length > 0
+    std::optional<Scale> scale; ///< without it only angles and times can be read
+    std::vector<GroundMark>
+        ground; ///< from four on they give the ground's plane (core/scene/ground_plane.h); none: it is not known
     bool operator==(const Scene&) const = default;
 };
 

@@ -11,6 +11,7 @@ namespace {
 constexpr double kFarthest = 1000; // metres
 constexpr double kLargestPixel = 1e5;
 constexpr std::int64_t kMostFrames = 10'000'000;
+constexpr std::size_t kMostMarks = 1'000'000;
 
 constexpr const char* kFormat = "jolly-kestrel/marking";
 
@@ -138,7 +139,7 @@ Expected<Marking> parseMarking(const nlohmann::json& root, const std::string& fi
             m.events.push_back(event);
         }
     if (const auto marks = node.find("marks"))
-        for (const auto& k : marks->items())
+        for (const auto& k : marks->items(kMostMarks))
             m.marks.push_back(readMark(k, lastFrame));
 
     if (!problems.list().empty())
@@ -218,7 +219,7 @@ nlohmann::json toJson(const Marking& m)
 
 Expected<void> saveMarking(const Marking& m, const std::string& file)
 {
-    return saveText(file, toJson(m).dump(1) + "\n");
+    return saveText(file, printed(toJson(m), 1));
 }
 
 } // namespace kestrel

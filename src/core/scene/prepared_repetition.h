@@ -1,8 +1,8 @@
 #pragma once
 
-#include "core/scene/depth_model.h"
 #include "core/base/error_sample.h"
 #include "core/scene/correlated_error.h"
+#include "core/scene/depth_model.h"
 #include "core/scene/marking.h"
 #include "core/scene/point_role.h"
 #include "core/scene/scene_frame.h"
@@ -66,8 +66,8 @@ private:
 
 /// The path of one named point through a repetition, in body coordinates, under one draw of the errors.
 ///
-/// Errors drawn: each mark by its sigma, a program's mostly as on the pictures around (see correlated_error.h); the camera's yaw (5
-/// degrees) acting on each point's unknown depth, which also makes it larger or smaller than the scale says (perspective, from
+/// Errors drawn: each mark by its sigma, a program's mostly as on the pictures around (see correlated_error.h); the camera's yaw
+/// (5 degrees) acting on each point's unknown depth, which also makes it larger or smaller than the scale says (perspective, from
 /// five standing heights away); roll (0.7 degrees); the scale (its line's ends, and 1 % for the length itself). How deep a point
 /// may lie depends on the part of the body and the view: see depth_model.h.
 class PointPath {
@@ -94,10 +94,10 @@ private:
     struct Series {
         const std::vector<Mark>* marks = nullptr;
         std::uint64_t key = 0;
-        const CorrelatedError* correlated = nullptr;      // null: all are clicked
-        const std::vector<Depth>* depths = nullptr; // by draw: how far the point may lie off the plane of the scale
-        bool isStruck = false;                      // never smoothed
-        std::vector<Mark> smooth;                   // in frame order; empty: not smoothed
+        const CorrelatedError* correlated = nullptr; // null: all are clicked
+        const std::vector<Depth>* depths = nullptr;  // by draw: how far the point may lie off the plane of the scale
+        bool isStruck = false;                       // never smoothed
+        std::vector<Mark> smooth;                    // in frame order; empty: not smoothed
         static const Mark* find(const std::vector<Mark>& inFrameOrder, FrameIndex);
     };
     std::optional<BodyPoint> markOn(FrameIndex, ErrorSample) const;

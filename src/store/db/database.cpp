@@ -1,6 +1,6 @@
 #include "store/db/database.h"
 
-#include <QFile>
+#include <QFileInfo>
 #include <QSqlError>
 #include <QUrl>
 #include <QUuid>
@@ -42,7 +42,7 @@ Error errorOf(const QSqlError& e, const std::string& file)
                 {}};
     case kCorrupt:
     case kNotADatabase:
-        return {ErrorCode::Database,
+        return {ErrorCode::Damaged,
                 "This is not a library, or it is damaged; nothing was changed. Restore it from a copy.",
                 file,
                 {}};
@@ -53,27 +53,42 @@ Error errorOf(const QSqlError& e, const std::string& file)
 
 } // namespace
 
-Expected<Database> Database::open(const std::string& file, Mode mode)
+/// \param isLonely  nobody else writes: a library in a folder without write permission, or on a full disk, cannot have its side
+/// files made, and needs none
+Expected<void> Database::connect(Mode mode, bool isLonely)
 {
-    Database database(QUuid::createUuid().toString(), file);
     {
-        QSqlDatabase db = QSqlDatabase::addDatabase(QStringLiteral("QSQLITE"), database.m_connection);
-        const QString path = QString::fromStdString(file);
+        QSqlDatabase db = QSqlDatabase::addDatabase(QStringLiteral("QSQLITE"), m_connection);
+        const QString path = QString::fromStdString(m_file);
         if (mode == Mode::ReadOnly) {
-            // immutable: a library in a folder without write permission cannot have its side files made
             db.setConnectOptions(QStringLiteral("QSQLITE_OPEN_READONLY;QSQLITE_OPEN_URI"));
             db.setDatabaseName(QUrl::fromLocalFile(path).toString(QUrl::FullyEncoded) +
-                               (QFile::exists(path + QStringLiteral("-wal")) ? QString() : QStringLiteral("?immutable=1")));
+                               (isLonely ? QStringLiteral("?immutable=1") : QString()));
         } else {
             db.setConnectOptions(QStringLiteral("QSQLITE_BUSY_TIMEOUT=2000"));
             db.setDatabaseName(path);
         }
         if (!db.open())
-            return tl::unexpected(errorOf(db.lastError(), file));
+            return tl::unexpected(errorOf(db.lastError(), m_file));
     }
     // a statement that is still open would keep the journal from being changed, so the probe ends here
-    if (const auto probe = database.run(QStringLiteral("SELECT count(*) FROM sqlite_master")); !probe)
-        return tl::unexpected(probe.error());
+    return run(QStringLiteral("SELECT count(*) FROM sqlite_master")).map([](const QSqlQuery&) {});
+}
+
+Expected<Database> Database::open(const std::string& file, Mode mode,
+                                  const std::function<Expected<void>(const Database&)>& mayUse)
+{
+    Database database(QUuid::createUuid().toString(), file);
+    auto ready = database.connect(mode, false);
+    if (!ready && mode == Mode::ReadOnly && QFileInfo(QString::fromStdString(file) + QStringLiteral("-wal")).size() == 0) {
+        QSqlDatabase::removeDatabase(database.m_connection);
+        ready = database.connect(mode, true);
+    }
+    if (!ready)
+        return tl::unexpected(ready.error());
+    if (mayUse)
+        if (const auto may = mayUse(database); !may)
+            return tl::unexpected(may.error());
     QStringList settings{QStringLiteral("PRAGMA foreign_keys=ON")};
     if (mode == Mode::ReadWrite)
         // deleted means deleted: freed pages are overwritten

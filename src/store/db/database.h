@@ -7,6 +7,7 @@
 #include <QString>
 #include <QVariant>
 
+#include <functional>
 #include <initializer_list>
 #include <string>
 #include <vector>
@@ -17,8 +18,10 @@ namespace kestrel::store {
 class Database {
 public:
     enum class Mode { ReadWrite, ReadOnly };
-    /// Errors: CannotOpen, Database (not a database, damaged).
-    static Expected<Database> open(const std::string& file, Mode);
+    /// Errors: CannotOpen, Damaged (or not a database), CannotWrite.
+    /// \param mayUse  asked before anything is written, journals included
+    static Expected<Database> open(const std::string& file, Mode,
+                                   const std::function<Expected<void>(const Database&)>& mayUse = {});
 
     Database(Database&&) noexcept;
     Database& operator=(Database&&) noexcept;
@@ -32,6 +35,7 @@ public:
 
 private:
     friend class Transaction;
+    Expected<void> connect(Mode, bool isLonely);
     Database(QString connection, std::string file) : m_connection(std::move(connection)), m_file(std::move(file)) {}
     QString m_connection;
     std::string m_file;

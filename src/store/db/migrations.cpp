@@ -134,8 +134,9 @@ const std::vector<QStringList>& migrations()
             // rises whenever a clip's marks change: what readings are kept by
             QStringLiteral("CREATE TABLE marks_revision (clip INTEGER PRIMARY KEY REFERENCES clip(id) ON DELETE CASCADE,"
                            " revision INTEGER NOT NULL)"),
-            QStringLiteral("CREATE TABLE kept_reading (repetition INTEGER PRIMARY KEY REFERENCES repetition(id) ON DELETE CASCADE,"
-                           " reading_key TEXT NOT NULL, readings TEXT NOT NULL)"),
+            QStringLiteral(
+                "CREATE TABLE kept_reading (repetition INTEGER PRIMARY KEY REFERENCES repetition(id) ON DELETE CASCADE,"
+                " reading_key TEXT NOT NULL, readings TEXT NOT NULL)"),
         },
     };
     return all;
@@ -151,6 +152,8 @@ Expected<void> migrate(const Database& database, int toVersion)
     const auto version = schemaVersion(database);
     if (!version)
         return tl::unexpected(version.error());
+    if (*version < 0) // nobody gave it that
+        return fail(ErrorCode::WrongVersion, "This is not a library of Jolly Kestrel; nothing was changed.", database.file());
     if (*version > toVersion)
         return fail(ErrorCode::WrongVersion,
                     "The library was made by a newer Jolly Kestrel (library version " + std::to_string(*version) +
