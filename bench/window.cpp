@@ -224,7 +224,8 @@ void whileThreeWorksRun(benchmark::State& state)
         const Deafness d;
         import.add(day, films);
         auto writing = app::Background::run(
-            s.window.get(), [&](std::stop_token stop) { return writeAFilm(s.folder.filePath(QStringLiteral("out.mp4")).toStdString(), stop); },
+            s.window.get(),
+            [&](std::stop_token stop) { return writeAFilm(s.folder.filePath(QStringLiteral("out.mp4")).toStdString(), stop); },
             [&](const Expected<int>&) { ++written; });
         QTest::keyClick(s.window->benchView(), Qt::Key_G);
         for (int n = 0; n < 100; ++n) {

@@ -97,6 +97,11 @@ void addObservations(std::string& page, const Pack& pack)
         page += "\nTo age " + exactNumber(e.maxAge) + ": " + e.text + "\n";
 }
 
+std::string cueLine(const Cue& cue)
+{
+    return "Child: \"" + cue.child + "\" Teenager: \"" + cue.teen + "\" Adult: \"" + cue.adult + "\"";
+}
+
 void addFaults(std::string& page, const Pack& pack)
 {
     page += "\n## Faults\n";
@@ -123,7 +128,9 @@ void addFaults(std::string& page, const Pack& pack)
             page += "- Leads to: " + joined(f.explains, [&](const auto& id) { return pack.findFault(id)->name; }) + ".\n";
         if (!f.caution.empty())
             page += "- **Caution.** " + f.caution + "\n";
-        page += "- Child: \"" + f.cue.child + "\" Teenager: \"" + f.cue.teen + "\" Adult: \"" + f.cue.adult + "\"\n";
+        page += "- " + cueLine(f.cue) + "\n";
+        for (const auto& other : f.variantCues)
+            page += "- (" + joined(other.variants, [](const std::string& v) { return v; }) + ") " + cueLine(other.cue) + "\n";
         page += "- Drills: " + joined(f.drills, [&](const auto& id) { return pack.findDrill(id)->name; }) + ".\n";
     }
 }
@@ -159,13 +166,7 @@ std::string toMarkdown(const Pack& pack)
     page += "\n## Key positions\n\n";
     int number = 0;
     for (const auto& k : pack.keyPositions)
-        page +=
-            std::to_string(++number) + ". **" + k.name + "**: " + k.recognise +
-            (k.detector ? " Found by: " + sentenceOf(*k.detector) : "") +
-            (k.fallback ? ", or else " + sentenceOf(*k.fallback) : "") +
-            (k.fromEnd && sentenceOf(*k.fromEnd) != sentenceOf(*k.detector) ? "; from the front or rear " + sentenceOf(*k.fromEnd)
-                                                                            : "") +
-            (k.fromAbove ? "; from above " + sentenceOf(*k.fromAbove) : "") + (k.detector ? ".\n" : "\n");
+        page += std::to_string(++number) + ". **" + k.name + "**: " + k.recognise + "\n";
     addMeasures(page, pack);
     addObservations(page, pack);
     addFaults(page, pack);

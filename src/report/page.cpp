@@ -15,7 +15,8 @@ namespace {
 constexpr int kStillWidth = 1000, kStillHeight = 750;
 constexpr std::size_t kMostStrengths = 2, kMostNotes = 2;
 /// What belongs on a page for the family, most important first; schools and the like are the coach's.
-constexpr RemarkKind kNotes[] = {RemarkKind::Rules, RemarkKind::Equipment, RemarkKind::CanDoIt, RemarkKind::Growth};
+constexpr RemarkKind kNotes[] = {RemarkKind::Rules, RemarkKind::Equipment, RemarkKind::Seen, RemarkKind::CanDoIt,
+                                 RemarkKind::Growth};
 
 /// The part of the picture that shows the whole figure with room around it, 4:3.
 QRectF cropAround(const Figure& figure, QSizeF picture)
@@ -95,7 +96,8 @@ private:
         const Fault* fault = m_pack.findFault(thing.fault);
         PageTask task;
         task.cue = inVoice(thing.cue, m_page.voice);
-        task.because = fault && m_page.voice == Voice::Child ? fault->why : thing.why;
+        task.because = becauseOf(thing, fault);
+        task.severity = std::string(plainWordsOf(thing.severity));
         const auto finding = std::find_if(m_review.faults.begin(), m_review.faults.end(),
                                           [&](const FaultFinding& f) { return f.fault == thing.fault; });
         if (finding != m_review.faults.end() && !finding->measures.empty())
@@ -103,9 +105,16 @@ private:
                 task.still = makeStill(*r, 2.2);
         if (const Drill* drill = thing.drills.empty() ? nullptr : m_pack.findDrill(thing.drills.front()))
             task.drill = *drill;
-        task.caution = fault ? fault->caution : "";
-        if (!task.drill.caution.empty())
-            task.caution += (task.caution.empty() ? "" : " ") + task.drill.caution;
+        if (const Drill* other = thing.drills.size() < 2 ? nullptr : m_pack.findDrill(thing.drills[1]))
+            task.otherDrill = "Or instead: " + other->name + ", " + other->dose + ".";
+        std::vector<std::string> cautions; // of every called fault, whether or not it is the one thing
+        for (const auto& c : m_review.cautions)
+            cautions.push_back(c.text);
+        cautions.push_back(task.drill.caution);
+        std::set<std::string> said;
+        for (const auto& c : cautions)
+            if (!c.empty() && said.insert(c).second)
+                task.caution += (task.caution.empty() ? "" : " ") + c;
         m_page.task = std::move(task);
         for (const auto& next : m_review.alsoNow) {
             std::string sentence = inVoice(next.cue, m_page.voice);
@@ -116,6 +125,23 @@ private:
         for (const auto& id : m_review.later)
             if (const Fault* f = m_pack.findFault(id))
                 m_page.later += (m_page.later.empty() ? "" : "; ") + f->name;
+    }
+
+    /// In the player's words where the pack has them: "Your back knee bends too far, so your head drops."
+    std::string becauseOf(const OneThing& thing, const Fault* fault) const
+    {
+        if (!fault || (fault->says.empty() && m_page.voice != Voice::Child))
+            return thing.why;
+        if (fault->says.empty())
+            return fault->why;
+        std::string sentence = fault->says;
+        sentence[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(sentence[0])));
+        for (const auto& finding : m_review.faults)
+            if (finding.fault == thing.fault)
+                for (const auto& id : finding.explains)
+                    if (const Fault* effect = m_pack.findFault(id); effect && !effect->says.empty())
+                        return sentence + ", so " + effect->says + ". " + fault->why;
+        return sentence + ". " + fault->why;
     }
 
     const Remark* findRemark(RemarkKind kind) const
@@ -133,9 +159,8 @@ private:
         m_page.honesty =
             isTypical ? "This is the typical one of " + std::to_string(m_review.repetitions) + " repetitions" + onClips() + "."
                       : "This rests on one repetition. One repetition proves nothing: film three more before believing it.";
-        for (const auto kind : {RemarkKind::Habit, RemarkKind::Repeatability})
-            if (const Remark* r = isCompared ? findRemark(kind) : nullptr)
-                m_page.honesty += " " + r->text;
+        if (const Remark* r = isCompared ? findRemark(RemarkKind::Habit) : nullptr) // how much it varies is for the coach
+            m_page.honesty += " " + r->text;
     }
 
     /// " on 3 clips"; empty: all are on one.

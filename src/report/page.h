@@ -29,11 +29,13 @@ struct PageStrength {
 };
 
 struct PageTask {
-    std::string cue;     ///< in the player's voice
-    std::string because; ///< why it matters
+    std::string cue;      ///< in the player's voice
+    std::string severity; ///< "fix this" or "stop and look"
+    std::string because;  ///< what is so, what follows from it and why it matters, to the player
     Still still;
     Drill drill;
-    std::string caution; ///< of the fault and the drill; may be empty
+    std::string otherDrill; ///< what may be done instead, a sentence; may be empty
+    std::string caution;    ///< of every called fault and of the drill; may be empty
 };
 
 /// What goes home on one side of A4.

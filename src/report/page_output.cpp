@@ -1,6 +1,7 @@
 #include "report/page_output.h"
 
 #include "core/base/json_reader.h"
+#include "report/page_words.h"
 
 #include <QBuffer>
 #include <QPageSize>
@@ -65,7 +66,7 @@ std::string toHtml(const Page& page)
             .arg(escaped(page.title), QLatin1String(kStyle));
     html += QStringLiteral("<h1>%1</h1><p class=\"sub\">%2</p>\n").arg(escaped(page.title), escaped(page.subtitle));
     if (!page.strengths.empty()) {
-        html += QStringLiteral("<h2>Already good</h2><div class=\"row\">\n");
+        html += QStringLiteral("<h2>%1</h2><div class=\"row\">\n").arg(QLatin1String(kAlreadyGood));
         for (const auto& s : page.strengths)
             html += QStringLiteral("<figure>%1<figcaption>%2</figcaption><span class=\"note\">%3</span></figure>\n")
                         .arg(pictureTag(s.still), escaped(s.text), escaped(s.still.caption));
@@ -75,32 +76,33 @@ std::string toHtml(const Page& page)
         html += QStringLiteral("<p class=\"cue warn\">%1</p>\n").arg(escaped(page.stop));
     } else if (page.task) {
         const PageTask& t = *page.task;
-        html += QStringLiteral("<section class=\"one\"><h2>The one thing</h2><p class=\"cue\">“%1”</p>%2<p>%3</p>\n")
-                    .arg(escaped(t.cue), pictureTag(t.still), escaped(t.because));
+        html += QStringLiteral("<section class=\"one\"><h2>%4</h2><p class=\"cue\">“%1”</p>%2<p>%3</p>\n")
+                    .arg(escaped(t.cue), pictureTag(t.still), escaped(t.because), escaped(headOf(t)));
         if (!t.caution.empty())
             html += QStringLiteral("<p class=\"warn\">%1</p>\n").arg(escaped(t.caution));
         if (!t.drill.id.empty()) {
-            html += QStringLiteral("<h2>On Tuesday in the garden: %1</h2><p><b>%2</b></p><p class=\"note\">You need: %3. Where: "
-                                   "%4.</p><p>%5</p><ol>\n")
-                        .arg(escaped(t.drill.name), escaped(t.drill.dose), escaped(t.drill.kit), escaped(t.drill.space),
-                             escaped(t.drill.setup));
+            html +=
+                QStringLiteral("<h2>%1</h2><p><b>%2</b></p><p class=\"note\">%3</p><p>%4</p><ol>\n")
+                    .arg(escaped(practiceOf(t.drill)), escaped(t.drill.dose), escaped(needsOf(t.drill)), escaped(t.drill.setup));
             for (const auto& step : t.drill.steps)
                 html += QStringLiteral("<li>%1</li>\n").arg(escaped(step));
-            html += QStringLiteral("</ol><p>Feel: %1 Avoid: %2</p>\n").arg(escaped(t.drill.feel), escaped(t.drill.mistakes));
+            html += QStringLiteral("</ol><p>%1</p>\n").arg(escaped(feelOf(t.drill)));
+            if (!t.otherDrill.empty())
+                html += QStringLiteral("<p class=\"note\">%1</p>\n").arg(escaped(t.otherDrill));
         }
         html += QStringLiteral("</section>\n");
     } else {
         html += QStringLiteral("<p class=\"cue\">%1</p>\n").arg(escaped(page.noTask));
     }
     for (const auto& also : page.also)
-        html += QStringLiteral("<p>Then: %1</p>\n").arg(escaped(also));
+        html += QStringLiteral("<p>%1</p>\n").arg(escaped(thenOf(also)));
     if (!page.later.empty())
-        html += QStringLiteral("<p class=\"note\">Not yet, later: %1.</p>\n").arg(escaped(page.later));
+        html += QStringLiteral("<p class=\"note\">%1</p>\n").arg(escaped(laterOf(page)));
     html += QStringLiteral("<p class=\"note\">%1</p>\n").arg(escaped(page.honesty));
     for (const auto& note : page.notes)
         html += QStringLiteral("<p class=\"note\">%1</p>\n").arg(escaped(note));
-    html += QStringLiteral("<p>Film next: %1</p><p class=\"foot\">%2</p>\n</body></html>\n")
-                .arg(escaped(page.filmNext), escaped(page.caution));
+    html += QStringLiteral("<p>%1</p><p class=\"foot\">%2</p>\n</body></html>\n")
+                .arg(escaped(filmNextOf(page)), escaped(page.caution));
     return html.toStdString();
 }
 

@@ -1,6 +1,7 @@
 #include "look/fonts.h"
 #include "look/palette.h"
 #include "report/page_output.h"
+#include "report/page_words.h"
 
 #include <QPainter>
 #include <QPainterPath>
@@ -80,7 +81,7 @@ private:
     {
         if (m_page.strengths.empty())
             return;
-        line(QStringLiteral("Already good"), 4.2, m_palette.slate, QFont::DemiBold);
+        line(QString::fromUtf8(kAlreadyGood), 4.2, m_palette.slate, QFont::DemiBold);
         m_y += 2;
         const double width = (inner() - kGutter) / 2, pictureWidth = 40, pictureHeight = 30;
         double lowest = m_y;
@@ -128,7 +129,7 @@ private:
         const auto put = [&](const QString& s, double size, const QColor& colour, QFont::Weight weight, double x, double w) {
             m_y += write(s, QRectF(x, m_y, w, kHeight), size, colour, weight, dry);
         };
-        put(QStringLiteral("The one thing"), 3.6, m_palette.chestnut, QFont::DemiBold, left, width);
+        put(text(headOf(task)), 3.6, m_palette.chestnut, QFont::DemiBold, left, width);
         m_y += 1;
         put(QStringLiteral("“") + text(task.cue) + QStringLiteral("”"), 7.4, m_palette.ink, QFont::DemiBold, left, width);
         m_y += 3;
@@ -148,32 +149,32 @@ private:
         if (task.drill.id.empty())
             return;
         const Drill& d = task.drill;
-        put(QStringLiteral("On Tuesday in the garden: ") + text(d.name), 4.6, m_palette.slate, QFont::DemiBold, left, width);
+        put(text(practiceOf(d)), 4.6, m_palette.slate, QFont::DemiBold, left, width);
         put(text(d.dose), 4, m_palette.ink, QFont::DemiBold, left, width);
         m_y += 1;
-        put(QStringLiteral("You need: ") + text(d.kit) + QStringLiteral(". Where: ") + text(d.space) + QStringLiteral("."), 3.4,
-            m_palette.muted, QFont::Normal, left, width);
+        put(text(needsOf(d)), 3.4, m_palette.muted, QFont::Normal, left, width);
         put(text(d.setup), 3.6, m_palette.ink, QFont::Normal, left, width);
         int n = 1;
         for (const auto& step : d.steps)
             put(QStringLiteral("%1.  ").arg(n++) + text(step), 3.6, m_palette.ink, QFont::Normal, left + 2, width - 2);
         m_y += 1;
-        put(QStringLiteral("Feel: ") + text(d.feel) + QStringLiteral("  Avoid: ") + text(d.mistakes), 3.4, m_palette.ink,
-            QFont::Normal, left, width);
+        put(text(feelOf(d)), 3.4, m_palette.ink, QFont::Normal, left, width);
+        if (!task.otherDrill.empty())
+            put(text(task.otherDrill), 3.3, m_palette.muted, QFont::Normal, left, width);
     }
 
     /// Whether there was room for it.
     bool paintFoot()
     {
         for (const auto& also : m_page.also)
-            line(QStringLiteral("Then: ") + text(also), 3.3, m_palette.ink);
+            line(text(thenOf(also)), 3.3, m_palette.ink);
         if (!m_page.later.empty())
-            line(QStringLiteral("Not yet, later: ") + text(m_page.later) + QStringLiteral("."), 3.3, m_palette.muted);
+            line(text(laterOf(m_page)), 3.3, m_palette.muted);
         line(text(m_page.honesty), 3.3, m_palette.muted);
         for (const auto& note : m_page.notes)
             line(text(note), 3.3, m_palette.muted);
         m_y += 2;
-        line(QStringLiteral("Film next: ") + text(m_page.filmNext), 3.3, m_palette.ink);
+        line(text(filmNextOf(m_page)), 3.3, m_palette.ink);
         // the caution stands at the very foot, whatever is above it
         const double height =
             write(text(m_page.caution), QRectF(kMargin, 0, inner(), kHeight), 3.2, m_palette.ink, QFont::DemiBold, true);

@@ -39,6 +39,7 @@ bool LibraryLock::tryAgain()
         return true;
     if (!m_file.tryLock(0))
         return false;
+    QFile::setPermissions(m_file.fileName(), kOwnerOnly);
     if (QFile since(sinceFile(m_folder)); since.open(QIODevice::WriteOnly)) {
         since.setPermissions(kOwnerOnly);
         since.write(QDateTime::currentDateTimeUtc().toString(Qt::ISODate).toUtf8());

@@ -3,9 +3,9 @@
 
 #include "app/shell/message_line.h"
 #include "app/shell/plain_text.h"
+#include "app/window/open_library.h"
 #include "app/workspace/background.h"
 #include "app/workspace/library_keeper.h"
-#include "app/window/open_library.h"
 #include "store/library_copies.h"
 
 #include <QLabel>
@@ -56,22 +56,34 @@ void CareTest::secondWindow_looks_seesChanges_takesOver()
     auto second = windowOn(folder);
     QVERIFY(!first->workspace().library().isReadOnly());
     QVERIFY(second->workspace().library().isReadOnly());
-    QVERIFY2(second->messageText().contains(QStringLiteral("Another window has this library open since")), qPrintable(second->messageText()));
-    QVERIFY(first->workspace().edit(QStringLiteral("add"), [](store::Library& l) { return l.add(store::Athlete{{}, "Ida", "", Hand::Right, {}, true}).map([](auto) {}); },
-                                    [](store::Library&) { return Expected<void>{}; }));
+    QVERIFY2(second->messageText().contains(QStringLiteral("Another window has this library open since")),
+             qPrintable(second->messageText()));
+    QVERIFY(first->workspace().edit(
+        QStringLiteral("add"),
+        [](store::Library& l) {
+            return l.add(store::Athlete{{}, "Ida", "", Hand::Right, {}, true}).map([](auto) {});
+        },
+        [](store::Library&) { return Expected<void>{}; }));
     auto* list = second->findChild<QListWidget*>(QStringLiteral("athletes"));
     QVERIFY(list);
     QTRY_COMPARE_WITH_TIMEOUT(list->count(), 1, kTakesOverWithinMs);
     const auto refused = second->workspace().edit(
-        QStringLiteral("add"), [](store::Library& l) { return l.add(store::Athlete{{}, "Ben", "", Hand::Right, {}, true}).map([](auto) {}); },
+        QStringLiteral("add"),
+        [](store::Library& l) {
+            return l.add(store::Athlete{{}, "Ben", "", Hand::Right, {}, true}).map([](auto) {});
+        },
         [](store::Library&) { return Expected<void>{}; });
     QVERIFY(!refused);
     QCOMPARE(refused.error().code, ErrorCode::ReadOnly);
     first.reset();
     QTRY_VERIFY_WITH_TIMEOUT(!second->workspace().library().isReadOnly(), kTakesOverWithinMs);
     QVERIFY2(second->messageText().contains(QStringLiteral("free now")), qPrintable(second->messageText()));
-    QVERIFY(second->workspace().edit(QStringLiteral("add"), [](store::Library& l) { return l.add(store::Athlete{{}, "Ben", "", Hand::Right, {}, true}).map([](auto) {}); },
-                                     [](store::Library&) { return Expected<void>{}; }));
+    QVERIFY(second->workspace().edit(
+        QStringLiteral("add"),
+        [](store::Library& l) {
+            return l.add(store::Athlete{{}, "Ben", "", Hand::Right, {}, true}).map([](auto) {});
+        },
+        [](store::Library&) { return Expected<void>{}; }));
     QCOMPARE(list->count(), 2);
 }
 
@@ -186,7 +198,10 @@ void CareTest::longNames_doNotWidenTheWindow()
     QString widest;
     for (const auto* part : w->findChildren<QWidget*>())
         if (part->isVisible() && part->minimumWidth() == 0 && part->minimumSizeHint().width() > 900)
-            widest += QStringLiteral("%1 %2 in %3: %4; ").arg(part->objectName(), QString::fromLatin1(part->metaObject()->className()), QString::fromLatin1(part->parentWidget()->metaObject()->className())).arg(part->minimumSizeHint().width());
+            widest += QStringLiteral("%1 %2 in %3: %4; ")
+                          .arg(part->objectName(), QString::fromLatin1(part->metaObject()->className()),
+                               QString::fromLatin1(part->parentWidget()->metaObject()->className()))
+                          .arg(part->minimumSizeHint().width());
     QVERIFY2(w->minimumSizeHint().width() <= 1280, qPrintable(widest));
     QCOMPARE(w->width(), 1280);
 }
@@ -194,7 +209,10 @@ void CareTest::longNames_doNotWidenTheWindow()
 void CareTest::longError_leavesRoomForItsButtons()
 {
     Window w;
-    const Error error{ErrorCode::CannotOpen, QString(20'000, QLatin1Char('e')).toStdString(), QString(3000, QLatin1Char('/')).toStdString(), {}};
+    const Error error{ErrorCode::CannotOpen,
+                      QString(20'000, QLatin1Char('e')).toStdString(),
+                      QString(3000, QLatin1Char('/')).toStdString(),
+                      {}};
     emit w->workspace().failed(error);
     auto* close = w.find<QToolButton>(QStringLiteral("closeMessage"));
     QVERIFY(close->isVisible());
@@ -236,7 +254,8 @@ void CareTest::tooLittleMemory_endsTheWork_notTheProgram()
     QWidget context;
     std::optional<Expected<int>> result;
     app::Background::run(
-        &context, [](std::stop_token) -> Expected<int> { throw std::bad_alloc(); }, [&](Expected<int> r) { result = std::move(r); });
+        &context, [](std::stop_token) -> Expected<int> { throw std::bad_alloc(); },
+        [&](Expected<int> r) { result = std::move(r); });
     QTRY_VERIFY(result);
     QVERIFY(!*result);
     QVERIFY(result->error().message.find("memory") != std::string::npos);

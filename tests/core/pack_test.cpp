@@ -34,6 +34,7 @@ private slots:
     void load_mistake_isNamedWithItsPlace();
     void check_manyMistakes_areAllListed();
     void load_causeLinksInACircle_areRefused();
+    void load_causeAfterItsEffect_isRefused();
     void load_missingFile_saysSo();
     void findPack_unknown_listsWhatThereIs();
     void bandFor_theMostParticularWins();
@@ -218,6 +219,26 @@ void PackTest::load_mistake_isNamedWithItsPlace_data()
     QTest::newRow("a cue too long to be remembered") << "/faults/0/cue/child"
                                                      << "\"a b c d e f g h i j k l m\""
                                                      << "13 words";
+    QTest::newRow("a band that leads nowhere") << "/measures/0"
+                                               << R"({"id": "stray", "name": "Stray", "technical": "t", "kind": "tilt",
+                                                      "points": ["head", "midHip"], "at": "lift", "unit": "deg", "views": ["side"],
+                                                      "margin": 1, "bands": [{"low": 0, "high": 1, "evidence": "T"}]})"
+                                               << "leads nowhere";
+    QTest::newRow("an observation that leads nowhere") << "/observations/0"
+                                                       << R"({"id": "stray", "question": "What?", "at": "lift", "choices":
+                                                              [{"id": "a", "text": "a", "verdict": "on_target"},
+                                                               {"id": "b", "text": "b", "verdict": "near"}]})"
+                                                       << "leads nowhere";
+    QTest::newRow("a throw without a caution")
+        << "/drills/0"
+        << R"({"id": "d", "name": "D", "purpose": "p", "space": "s", "kit": "k", "setup": "u",
+                                                      "steps": ["Then throw it."], "dose": "3", "feel": "f", "mistakes": "m",
+                                                      "easier": "e", "harder": "h"})"
+        << "no caution";
+    QTest::newRow("words for a variant that is not there")
+        << "/faults/0/cueByVariant"
+        << R"([{"variants": ["wink"], "cue": {"child": "a", "teen": "b", "adult": "c"}}])"
+        << "wink";
     QTest::newRow("margin is NaN's stand-in") << "/measures/0/margin"
                                               << "null"
                                               << "";
@@ -264,11 +285,26 @@ void PackTest::load_causeLinksInACircle_areRefused()
 {
     auto root = packJson();
     for (auto& f : root["faults"])
-        if (f["id"] == "flat_plane")
+        if (f["id"] == "head_drop")
             f["explains"] = {"trail_leg_collapse"};
     const auto pack = parsePack(root, "mine.json");
     QVERIFY(!pack);
     QVERIFY2(pack.error().message.find("circle") != std::string::npos, pack.error().text().c_str());
+}
+
+void PackTest::load_causeAfterItsEffect_isRefused()
+{
+    auto root = packJson();
+    std::size_t place = 0;
+    for (std::size_t i = 0; i < root["faults"].size(); ++i)
+        if (root["faults"][i]["id"] == "stops_short") { // seen at the finish
+            root["faults"][i]["explains"] = {"front_foot_weight"};
+            place = i;
+        }
+    const auto pack = parsePack(root, "mine.json");
+    QVERIFY(!pack);
+    QCOMPARE(pack.error().place, "/faults/" + std::to_string(place) + "/explains/0");
+    QVERIFY2(pack.error().message.find("a cause comes first") != std::string::npos, pack.error().text().c_str());
 }
 
 void PackTest::load_missingFile_saysSo()

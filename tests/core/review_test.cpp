@@ -98,6 +98,15 @@ private slots:
     void rules_andRisk_areStopAndLook();
     void observation_off_callsItsFault();
     void age_growthAndEquipment_areSaid();
+    void stopAndLook_comesBeforeAnyScore();
+    void underTen_oneThingGoesHome();
+    void cautions_areOfEveryCalledFault();
+    void strengths_neverOfTheBlamedJoint_observationsCount();
+    void leaveAlone_neverWhatAddsLoadOrBreaksRules();
+    void observation_theUsualAnswerCounts_habitIsCounted();
+    void observation_withoutFault_isSaid();
+    void outcome_whatTellsThemApart_isSaid();
+    void cue_followsTheVariant();
     void json_roundTrip();
     void json_holdsTheKeysScriptsRelyOn();
     void json_broken_isRefusedWithItsPlace_data();
@@ -147,7 +156,7 @@ void ReviewTest::oneThing_linksThroughFaultsNotSeen()
 void ReviewTest::oneThing_riskAndTeachability_decide()
 {
     Pack p = smallPack();
-    p.faults[1].risk = 2;
+    p.faults[1].risk = 1.4; // more would be one to stop and look at
     const std::vector<Reading> both{reading("m1", 13, Verdict::Off), reading("m2", 13, Verdict::Off)};
     QCOMPARE(judge(p, both).oneThing->fault, std::string("f2"));
     p.faults[1].teachable = {0.1, 1, 1, 1}; // not yet for a child
@@ -378,6 +387,138 @@ void ReviewTest::age_growthAndEquipment_areSaid()
     QVERIFY(!says(judge(p, off, 12.0), RemarkKind::Equipment, "ball"));
     QVERIFY(says(judge(p, off, 12.0), RemarkKind::Growth, "body proportions"));
     QVERIFY(!says(judge(p, off, 18.0), RemarkKind::Growth, "body"));
+}
+
+void ReviewTest::stopAndLook_comesBeforeAnyScore()
+{
+    Pack p = smallPack();
+    p.faults[1].costs = {Cost::Rules};
+    const Review r = judge(p, {reading("m1", 16, Verdict::Off), reading("m2", 12.5, Verdict::Off)});
+    QVERIFY(finding(r, "f1")->score > finding(r, "f2")->score);
+    QCOMPARE(r.oneThing->fault, std::string("f2"));
+    QCOMPARE(r.oneThing->severity, Severity::StopAndLook);
+    QCOMPARE(judge(smallPack(), {reading("m1", 16, Verdict::Off)}).oneThing->severity, Severity::FixThis);
+}
+
+void ReviewTest::underTen_oneThingGoesHome()
+{
+    const std::vector<Reading> off{reading("m1", 16, Verdict::Off), reading("m2", 15, Verdict::Off)};
+    JudgeOptions three;
+    three.tasks = 3;
+    for (const auto& [age, more] : {std::pair{9.0, 0}, {10.0, 1}}) {
+        Marking m = plainMarking();
+        m.athlete.age = age;
+        QCOMPARE(calcReview(smallPack(), {{m, off, {}}}, three).alsoNow.size(), static_cast<std::size_t>(more));
+    }
+}
+
+void ReviewTest::cautions_areOfEveryCalledFault()
+{
+    Pack p = smallPack();
+    for (std::size_t i = 0; i < 4; ++i)
+        p.faults[i].caution = "Caution " + std::to_string(i + 1) + ".";
+    const Review r = judge(p, {reading("m1", 16, Verdict::Off), reading("m2", 15, Verdict::Off), reading("m3", 14, Verdict::Off),
+                               reading("m4", 11, Verdict::Near)});
+    QCOMPARE(r.cautions.size(), std::size_t{3}); // one task, and still all three
+    QCOMPARE(r.cautions[2].text, std::string("Caution 3."));
+}
+
+void ReviewTest::strengths_neverOfTheBlamedJoint_observationsCount()
+{
+    Pack p = smallPack();
+    const auto knee = *findPointRole("knee.trail"), hip = *findPointRole("hip.trail"), ankle = *findPointRole("ankle.trail");
+    p.measures[0].points = p.measures[1].points = {hip, knee, ankle};
+    p.measures[2].points = {knee, hip, ankle};
+    p.observations = {
+        {"eyes", "Eyes?", "a", {}, {}, {{"on", "on it", Verdict::OnTarget, "Eyes on it."}, {"off", "off", Verdict::Off, ""}}}};
+    Marking m = plainMarking();
+    m.answers = {{"eyes", "on"}};
+    const Review r = calcReview(
+        p, {{m, {reading("m1", 16, Verdict::Off), reading("m2", 5, Verdict::OnTarget), reading("m3", 5, Verdict::OnTarget)}, {}}},
+        {});
+    QCOMPARE(r.strengths.size(), std::size_t{2}); // not the knee that is corrected
+    QCOMPARE(r.strengths[0].measure, std::string("m3"));
+    QCOMPARE(r.strengths[1].text, std::string("Eyes on it."));
+}
+
+void ReviewTest::leaveAlone_neverWhatAddsLoadOrBreaksRules()
+{
+    Pack p = smallPack();
+    p.faults[0].costs = {Cost::Load};
+    p.faults[1].costs = {Cost::Rules};
+    p.faults[2].caution = "It can hurt.";
+    const Review r = judge(p, {reading("m1", 11, Verdict::Near), reading("m2", 11, Verdict::Near),
+                               reading("m3", 11, Verdict::Near), reading("m4", 11, Verdict::Near)});
+    QCOMPARE(r.leaveAlone.size(), std::size_t{1});
+    QVERIFY(r.leaveAlone[0].find("Measure 4") != std::string::npos);
+}
+
+void ReviewTest::observation_theUsualAnswerCounts_habitIsCounted()
+{
+    Pack p = smallPack();
+    p.observations = {
+        {"eyes", "Eyes?", "a", {}, {}, {{"on", "on it", Verdict::OnTarget, ""}, {"away", "away", Verdict::Off, ""}}}};
+    p.faults[2].conditions = {{"eyes", Beyond::Either}};
+    const auto answered = [](const char* choice) {
+        ReadRepetition r = repetitionWith(5, Verdict::OnTarget);
+        r.marking.answers = {{"eyes", choice}};
+        return r;
+    };
+    QVERIFY(
+        !calcReview(p, {answered("away"), answered("on"), answered("on")}, {}).oneThing); // the first one alone was heard before
+    const Review r = calcReview(p, {answered("on"), answered("away"), answered("away")}, {});
+    QCOMPARE(r.oneThing->fault, std::string("f3"));
+    QCOMPARE(finding(r, "f3")->habit, (Habit{2, 3}));
+    QCOMPARE(calcReview(p, {answered("on"), answered("away")}, {}).observed.front().choice, std::string("away"));
+}
+
+void ReviewTest::observation_withoutFault_isSaid()
+{
+    Pack p = smallPack();
+    p.observations = {{"toes",
+                       "Toes?",
+                       "a",
+                       {},
+                       {},
+                       {{"in", "in", Verdict::OnTarget, ""}, {"out", "out", Verdict::Off, "Toes at the plate."}}}};
+    ReadRepetition one = repetitionWith(5, Verdict::OnTarget);
+    one.marking.answers = {{"toes", "out"}};
+    QVERIFY(says(calcReview(p, {one}, {}), RemarkKind::Seen, "Toes? out. Toes at the plate."));
+    p.faults[2].conditions = {{"toes", Beyond::Either}};
+    QVERIFY(!says(calcReview(p, {one}, {}), RemarkKind::Seen, "Toes"));
+}
+
+void ReviewTest::outcome_whatTellsThemApart_isSaid()
+{
+    const auto shot = [](const char* outcome, double m1, double m2) {
+        Marking m = plainMarking();
+        m.outcome = outcome;
+        return ReadRepetition{m, {reading("m1", m1, Verdict::OnTarget), reading("m2", m2, Verdict::OnTarget)}, {}};
+    };
+    std::vector<ReadRepetition> day;
+    for (int n = 0; n < 6; ++n) {
+        day.push_back(shot("made", 8 + 0.1 * n, 5 + 0.5 * (n % 3)));
+        day.push_back(shot("missed", 3 + 0.1 * n, 5 + 0.5 * (n % 2)));
+    }
+    QVERIFY(says(calcReview(smallPack(), day, {}), RemarkKind::ByOutcome, "Measure 1: made 8"));
+    QVERIFY(says(calcReview(smallPack(), day, {}), RemarkKind::ByOutcome, "missed 3"));
+    day.pop_back(); // five of one kind are too few
+    QVERIFY(!says(calcReview(smallPack(), day, {}), RemarkKind::ByOutcome, ""));
+    day.assign(6, shot("made", 5, 5));
+    day.insert(day.end(), 6, shot("missed", 5, 5));
+    QVERIFY(says(calcReview(smallPack(), day, {}), RemarkKind::ByOutcome, "Nothing that was read tells"));
+}
+
+void ReviewTest::cue_followsTheVariant()
+{
+    Pack p = smallPack();
+    p.variants = {"wide", "narrow"};
+    p.faults[0].variantCues = {{{"narrow"}, {"Feet kiss.", "Feet together.", "Feet together."}}};
+    for (const auto& [variant, cue] : {std::pair{"wide", "Child."}, {"narrow", "Feet kiss."}}) {
+        ReadRepetition one = repetitionWith(16, Verdict::Off);
+        one.marking.variant = variant;
+        QCOMPARE(calcReview(p, {one}, {}).oneThing->cue.child, std::string(cue));
+    }
 }
 
 void ReviewTest::json_roundTrip()

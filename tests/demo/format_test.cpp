@@ -34,9 +34,8 @@ const Marking& someMarking()
     static const Marking marking = [] {
         Marking m = simulated(pitch()).truth;
         std::erase_if(m.marks, [&](const Mark& k) {
-            return std::none_of(m.events.begin(), m.events.end(), [&](const Event& e) {
-                return std::abs(e.frame.value - static_cast<double>(k.frame.value)) < 1;
-            });
+            return std::none_of(m.events.begin(), m.events.end(),
+                                [&](const Event& e) { return std::abs(e.frame.value - static_cast<double>(k.frame.value)) < 1; });
         });
         return m;
     }();
@@ -111,11 +110,12 @@ void FormatTest::everyPlace_withEveryMistake_isReadOrRefused_data()
     QTest::newRow("pack with shared drills") << jsonOf(packFolder() + "/overhand-pitch.json") << Reader(readPack) << 37;
     QTest::newRow("marking") << toJson(few) << Reader(readMarking) << 1;
     QTest::newRow("review") << toJson(review, pitchPack()) << Reader(viaFile(loadReview)) << 11;
-    QTest::newRow("kept readings") << toJson(RepetitionReadings{{review.readings.begin(), review.readings.begin() + 3}, review.sequence})
-                                   << Reader([](const json& root) -> std::optional<Error> {
-                                          return parseReadings(root) ? std::nullopt : std::optional(Error{{}, "kept by another version", {}, {}});
-                                      })
-                                   << 3;
+    QTest::newRow("kept readings")
+        << toJson(RepetitionReadings{{review.readings.begin(), review.readings.begin() + 3}, review.sequence})
+        << Reader([](const json& root) -> std::optional<Error> {
+               return parseReadings(root) ? std::nullopt : std::optional(Error{{}, "kept by another version", {}, {}});
+           })
+        << 3;
     QTest::newRow("motion") << jsonOf(shippedFolder("motions") + "/slice-volley.json") << Reader(readMotion) << 11;
     QTest::newRow("club") << jsonOf(shippedFolder("demo") + "/club.json") << Reader(viaFile(demo::checkScenario)) << 11;
 }
@@ -173,7 +173,6 @@ void FormatTest::marksFarApart_areReadAtOnce()
     judge(pitchPack(), *again);
     QVERIFY2(time.elapsed() < 5000, qPrintable(QString::number(time.elapsed())));
 }
-
 
 KESTREL_TEST(FormatTest)
 #include "format_test.moc"

@@ -1,6 +1,6 @@
 // Bad days, thrown at the program by the hundred: files changed at random, films changed at random, the program killed while it
-// stores, a disk that is full, a library whose file is damaged. Each try runs in a process of its own, with a ceiling on its memory
-// and its time. Prints a table of what was tried and what failed; the exit code is 1 when anything did.
+// stores, a disk that is full, a library whose file is damaged. Each try runs in a process of its own, with a ceiling on its
+// memory and its time. Prints a table of what was tried and what failed; the exit code is 1 when anything did.
 //
 //   bad_days [SHARE]    1: as many as the table in docs/bad-days.md; 0.02: a fiftieth of them
 
@@ -139,7 +139,8 @@ Tally mutatedDocuments(int count, const std::string& folder)
 {
     constexpr int kAtOnce = 20; // a process each: parsing takes less time than starting one
     const auto all = documents(folder);
-    const std::vector<std::string> words{"null", "[]", "{}", "[null]", "1e300", "-1", "true", "\"\"", "\"ref.\"", "1e-320", "18446744073709551616"};
+    const std::vector<std::string> words{
+        "null", "[]", "{}", "[null]", "1e300", "-1", "true", "\"\"", "\"ref.\"", "1e-320", "18446744073709551616"};
     Tally tally;
     for (int n = 0; n < count; n += kAtOnce) {
         attemptApart(tally, n, [&] {
@@ -321,8 +322,8 @@ Tally damagedLibrary(int count)
 
 bool print(const char* what, const Tally& tally)
 {
-    std::cout << "| " << what << " | " << tally.tried << " | " << tally.failed << (tally.first.empty() ? "" : " (" + tally.first + ")")
-              << " |" << std::endl;
+    std::cout << "| " << what << " | " << tally.tried << " | " << tally.failed
+              << (tally.first.empty() ? "" : " (" + tally.first + ")") << " |" << std::endl;
     return tally.failed == 0;
 }
 
@@ -337,7 +338,8 @@ int main(int argc, char** argv)
     QTemporaryDir folder;
     std::cout << "| what | tried | failed |\n|---|---|---|\n";
     bool isWell = print("killed while it stores", killedWhileStoring(of(100)));
-    isWell &= print("documents changed at random: packs, markings, reviews, motions", mutatedDocuments(of(10'000), folder.path().toStdString()));
+    isWell &= print("documents changed at random: packs, markings, reviews, motions",
+                    mutatedDocuments(of(10'000), folder.path().toStdString()));
     isWell &= print("films changed at random", mutatedFilms(of(1000), folder.path().toStdString()));
     isWell &= print("a full disk", fullDisk(of(20)));
     isWell &= print("a damaged library", damagedLibrary(of(60)));

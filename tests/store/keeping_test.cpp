@@ -120,10 +120,12 @@ void KeepingTest::files_areTheOwnersAlone()
     QVERIFY(library);
     addMarked(*library);
     QVERIFY(makeDailyCopy(folder(), QDate(2026, 5, 1)));
-    const auto others = QFile::ReadGroup | QFile::WriteGroup | QFile::ExeGroup | QFile::ReadOther | QFile::WriteOther | QFile::ExeOther;
+    const auto others =
+        QFile::ReadGroup | QFile::WriteGroup | QFile::ExeGroup | QFile::ReadOther | QFile::WriteOther | QFile::ExeOther;
     QVERIFY(!(QFile::permissions(QString::fromStdString(folder())) & others));
     int files = 0;
-    for (QDirIterator it(QString::fromStdString(folder()), QDir::Files | QDir::Hidden, QDirIterator::Subdirectories); it.hasNext(); ++files) {
+    for (QDirIterator it(QString::fromStdString(folder()), QDir::Files | QDir::Hidden, QDirIterator::Subdirectories);
+         it.hasNext(); ++files) {
         const QString name = it.next();
         QVERIFY2(!(QFile::permissions(name) & others), qPrintable(name));
     }
@@ -176,8 +178,8 @@ void KeepingTest::removedAthlete_leavesNoTrace()
 
 void KeepingTest::brokenFile_isRefusedAndKept_data()
 {
-    QTest::addColumn<int>("bytes");     // that are left; -1: all
-    QTest::addColumn<QString>("sql");   // done to it before
+    QTest::addColumn<int>("bytes");   // that are left; -1: all
+    QTest::addColumn<QString>("sql"); // done to it before
     QTest::addColumn<int>("code");
     QTest::newRow("zero length") << 0 << QString() << static_cast<int>(ErrorCode::Damaged);
     QTest::newRow("a byte") << 1 << QString() << static_cast<int>(ErrorCode::Damaged);

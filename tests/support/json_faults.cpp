@@ -29,7 +29,8 @@ const std::vector<std::pair<std::string, json>>& wrongValues()
     return all;
 }
 
-void walk(const json& at, const json::json_pointer& place, const std::function<void(const json::json_pointer&, const json&)>& visit)
+void walk(const json& at, const json::json_pointer& place,
+          const std::function<void(const json::json_pointer&, const json&)>& visit)
 {
     visit(place, at);
     if (at.is_object())

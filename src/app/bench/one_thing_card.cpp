@@ -108,10 +108,8 @@ void OneThingCard::refresh()
 {
     const Review& review = m_bench.review.review();
     const Pack* pack = m_bench.context.pack();
-    QString cue, why, caution, drillLine, also, next, good;
+    QString severity, cue, why, caution, drillLine, also, next, good;
     const int counted = m_bench.review.repetitionsOfDay();
-    m_count->setText(tr("of %1").arg(countOfDay()));
-    m_count->setVisible(counted > 1);
     if (!review.stop.empty() && pack) {
         cue = tr("Stop for today.");
         caution = QString::fromStdString(review.stop);
@@ -128,8 +126,7 @@ void OneThingCard::refresh()
         if (!more.isEmpty())
             also = tr("Then: %1").arg(more.join(QLatin1Char(' ')));
         why = QString::fromStdString(thing.why);
-        if (const Fault* f = pack->findFault(thing.fault))
-            caution = QString::fromStdString(f->caution);
+        severity = QString::fromStdString(std::string(plainWordsOf(thing.severity)));
         if (const Drill* d = thing.drills.empty() ? nullptr : pack->findDrill(thing.drills.front()))
             drillLine = tr("Drill: %1, %2").arg(QString::fromStdString(d->name).toLower(), QString::fromStdString(d->dose));
     } else if (pack) {
@@ -140,6 +137,13 @@ void OneThingCard::refresh()
                       : tr("Place key positions and mark the body; the cue follows from the readings.");
     } else {
         cue = tr("No clip on the bench.");
+    }
+    if (review.stop.empty()) {
+        QStringList cautions; // of every called fault, whichever was chosen
+        for (const auto& c : review.cautions)
+            if (const QString said = QString::fromStdString(c.text); !cautions.contains(said))
+                cautions << said;
+        caution = cautions.join(QLatin1Char(' '));
     }
     QStringList waiting; // what the coach put off can be taken back; what comes with age cannot
     for (const auto& id : review.next)
@@ -176,6 +180,13 @@ void OneThingCard::refresh()
         label->setText(line);
         label->setVisible(!line.isEmpty());
     }
+    QStringList line;
+    if (counted > 1)
+        line << tr("of %1").arg(countOfDay());
+    if (!severity.isEmpty())
+        line << severity;
+    m_count->setText(line.join(QStringLiteral(" · ")));
+    m_count->setVisible(!line.isEmpty());
     m_show->setVisible(review.oneThing.has_value());
     m_notYet->setVisible(review.oneThing.has_value());
     update();

@@ -73,6 +73,8 @@ void LibraryKeeper::lookAfterFile()
                 return tl::unexpected(library.error());
             if (const auto sound = library->check(); !sound) // no copy of what is broken
                 return sound;
+            if (const auto all = library->athletes().all(); all && all->empty())
+                return {}; // there is nothing to keep yet
             return store::makeDailyCopy(folder, QDate::currentDate());
         },
         [this](const Expected<void>& done) {

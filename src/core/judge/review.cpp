@@ -1,6 +1,8 @@
 #include "core/judge/review.h"
 
 #include "core/base/word_table.h"
+#include "core/judge/conditions.h"
+#include "core/judge/remarks.h"
 
 #include <algorithm>
 #include <cmath>
@@ -14,8 +16,7 @@ namespace {
 constexpr double kMostOutside = 3;
 constexpr double kStopRisk = 1.5; // from here on an off fault is one to stop and look at
 constexpr int kMostTasks = 3;
-constexpr int kFewRepetitions = 3;                         // fewer prove no habit
-constexpr double kFastGrowthFrom = 11, kFastGrowthTo = 16; // years: usual ages of the growth spurt, girls' and boys' together
+constexpr double kOneTaskUnder = 10; // years
 constexpr double kTieShare = 0.05;
 constexpr std::size_t kMostLater = 2;
 constexpr std::size_t kMostStrengths = 4;
@@ -24,12 +25,6 @@ constexpr std::size_t kMostLeaveAlone = 3;
 double probabilityBelow(double x)
 {
     return 0.5 * std::erfc(-x / std::sqrt(2.0));
-}
-
-bool isBeyond(const Reading& r, Beyond side)
-{
-    const double d = r.beyondBand();
-    return (d > 0 && side != Beyond::Below) || (d < 0 && side != Beyond::Above);
 }
 
 /// The side on which a value across the edge would count.
@@ -55,14 +50,13 @@ double sureness(const Reading& r)
 
 class Judge {
 public:
-    Judge(const Pack& pack, Review& review, const JudgeOptions& options)
-        : m_pack(pack), m_review(review), m_options(options), m_ageGroup(ageGroupOf(review.athlete.age))
+    Judge(const Pack& pack, Review& review, const std::string& variant, const JudgeOptions& options)
+        : m_pack(pack), m_review(review), m_options(options), m_variant(variant), m_ageGroup(ageGroupOf(review.athlete.age))
     {
     }
 
     void judge()
     {
-        findStrengths();
         for (const auto& f : m_pack.faults)
             if (auto finding = findFault(f))
                 m_review.faults.push_back(std::move(*finding));
@@ -75,6 +69,8 @@ public:
         m_review.stop = sentenceAboutPain(m_options.pain);
         if (m_review.stop.empty())
             chooseOneThing();
+        findStrengths();
+        findCautions();
         findLeaveAlone();
     }
 
@@ -89,7 +85,7 @@ private:
         std::vector<Candidate> candidates;
         for (const auto& r : m_review.readings) {
             const Measure* m = m_pack.findMeasure(r.measure);
-            if (r.verdict == Verdict::OnTarget && (r.low || r.high) && m && !m->praise.empty())
+            if (r.verdict == Verdict::OnTarget && (r.low || r.high) && m && !m->praise.empty() && !isBlamed(*m))
                 candidates.push_back({depthInBand(r), &r, m});
         }
         std::stable_sort(candidates.begin(), candidates.end(), [](const auto& a, const auto& b) { return a.depth > b.depth; });
@@ -98,6 +94,38 @@ private:
                 break;
             m_review.strengths.push_back({c.reading->measure, c.measure->praise});
         }
+        for (const auto& o : m_review.observed) { // what the coach saw, after what was measured
+            const std::string& says = m_pack.findObservation(o.observation)->findChoice(o.choice)->says;
+            if (o.verdict == Verdict::OnTarget && !says.empty() && m_review.strengths.size() < kMostStrengths)
+                m_review.strengths.push_back({o.observation, says});
+        }
+    }
+
+    /// Where an angle has its joint; of other kinds the point that is looked at.
+    static std::optional<PointRole> jointOf(const Measure& m)
+    {
+        if (m.points.empty())
+            return std::nullopt;
+        return m.points.size() == 3 ? m.points[1] : m.points[0];
+    }
+
+    /// Whether the one thing is about the same joint: a page does not praise what it corrects.
+    bool isBlamed(const Measure& praised) const
+    {
+        if (!m_review.oneThing)
+            return false;
+        const Fault& fault = *m_pack.findFault(m_review.oneThing->fault);
+        return std::any_of(fault.conditions.begin(), fault.conditions.end(), [&](const FaultCondition& c) {
+            const Measure* blamed = m_pack.findMeasure(c.measure);
+            return blamed && (blamed->id == praised.id || (jointOf(*blamed) && jointOf(*blamed) == jointOf(praised)));
+        });
+    }
+
+    void findCautions()
+    {
+        for (const auto& f : m_review.faults)
+            if (const Fault& fault = *m_pack.findFault(f.fault); f.verdict == Verdict::Off && !fault.caution.empty())
+                m_review.cautions.push_back({f.fault, fault.caution});
     }
 
     /// Distance from the nearest edge in margins: how well inside.
@@ -146,8 +174,7 @@ private:
     {
         if (verdict != Verdict::Off)
             return verdict == Verdict::Near ? Severity::CouldBeBetter : Severity::Fine;
-        const bool breaksRules = std::find(fault.costs.begin(), fault.costs.end(), Cost::Rules) != fault.costs.end();
-        return breaksRules || fault.risk >= kStopRisk ? Severity::StopAndLook : Severity::FixThis;
+        return costs(fault, Cost::Rules) || fault.risk >= kStopRisk ? Severity::StopAndLook : Severity::FixThis;
     }
 
     FaultFinding* calledFault(const std::string& id)
@@ -199,11 +226,23 @@ private:
         return worst * (1 + static_cast<double>(f.explains.size())) * fault.risk * fault.teachable[m_ageGroup];
     }
 
+    /// A fault to stop and look at, or one that leads to such a fault: the cause is what is worked on.
+    bool mustStop(const FaultFinding& f) const
+    {
+        return f.severity == Severity::StopAndLook ||
+               std::any_of(m_review.faults.begin(), m_review.faults.end(), [&](const FaultFinding& other) {
+                   return other.severity == Severity::StopAndLook &&
+                          std::find(f.explains.begin(), f.explains.end(), other.fault) != f.explains.end();
+               });
+    }
+
     bool comesFirst(const FaultFinding& a, const FaultFinding& b) const
     {
         const auto rank = [](Verdict v) { return v == Verdict::Off ? 0 : v == Verdict::Near ? 1 : 2; };
         if (rank(a.verdict) != rank(b.verdict))
             return rank(a.verdict) < rank(b.verdict);
+        if (mustStop(a) != mustStop(b))
+            return mustStop(a);
         const auto step = [](double s) { return s > 0 ? std::floor(std::log(s) / std::log(1 + kTieShare)) : -1e9; };
         if (step(a.score) != step(b.score))
             return a.score > b.score;
@@ -212,7 +251,8 @@ private:
 
     void chooseOneThing()
     {
-        const auto tasks = static_cast<std::size_t>(std::clamp(m_options.tasks, 1, kMostTasks));
+        const bool isSmall = m_review.athlete.age && *m_review.athlete.age < kOneTaskUnder;
+        const auto tasks = static_cast<std::size_t>(isSmall ? 1 : std::clamp(m_options.tasks, 1, kMostTasks));
         for (const auto& f : m_review.faults) {
             if (f.verdict != Verdict::Off)
                 break;
@@ -235,7 +275,7 @@ private:
 
     OneThing taskOf(const FaultFinding& f, const Fault& fault) const
     {
-        return {fault.id, fault.cue, fault.drills, reason(f, fault)};
+        return {fault.id, fault.cueFor(m_variant), fault.drills, reason(f, fault), f.severity};
     }
 
     /// What the one thing already explains need not be worked on.
@@ -280,213 +320,31 @@ private:
     void findLeaveAlone()
     {
         for (const auto& r : m_review.readings)
-            if (r.verdict == Verdict::Near && m_review.leaveAlone.size() < kMostLeaveAlone)
+            if (r.verdict == Verdict::Near && isStyle(r.measure) && m_review.leaveAlone.size() < kMostLeaveAlone)
                 m_review.leaveAlone.push_back(m_pack.findMeasure(r.measure)->name + ", " + withUnit(*r.value, r.unit) +
                                               ": just outside the usual band. Style; leave it alone.");
+    }
+
+    /// Never what adds load or breaks a rule, however little it is outside.
+    bool isStyle(const std::string& measure) const
+    {
+        return std::none_of(m_pack.faults.begin(), m_pack.faults.end(), [&](const Fault& f) {
+            const bool isAbout = std::any_of(f.conditions.begin(), f.conditions.end(),
+                                             [&](const FaultCondition& c) { return c.measure == measure; });
+            return isAbout && (f.risk > 1 || !f.caution.empty() || costs(f, Cost::Load) || costs(f, Cost::Rules));
+        });
+    }
+
+    static bool costs(const Fault& fault, Cost cost)
+    {
+        return std::find(fault.costs.begin(), fault.costs.end(), cost) != fault.costs.end();
     }
 
     const Pack& m_pack;
     Review& m_review;
     const JudgeOptions& m_options;
+    std::string m_variant;
     std::size_t m_ageGroup;
-};
-
-/// What is said beside the verdicts.
-class Remarker {
-public:
-    /// \param live  those that were judged
-    Remarker(const Pack& pack, Review& review, const std::vector<const ReadRepetition*>& live,
-             const std::vector<const ReadRepetition*>& shadows)
-        : m_pack(pack), m_review(review), m_live(live), m_shadows(shadows)
-    {
-    }
-
-    void run()
-    {
-        for (auto& f : m_review.faults)
-            f.habit = habitOf(*m_pack.findFault(f.fault));
-        for (auto& r : m_review.readings)
-            r.spread = spreadOf(r.measure);
-        if (m_review.oneThing) {
-            aboutHabit();
-            aboutRepeatability();
-            aboutAbility();
-        }
-        aboutOtherKind();
-        aboutSchools();
-        aboutRules();
-        aboutTheAthlete();
-    }
-
-private:
-    void say(RemarkKind kind, std::string text) { m_review.remarks.push_back({kind, std::move(text)}); }
-
-    static const Reading* findIn(const ReadRepetition& repetition, const std::string& measure)
-    {
-        for (const auto& r : repetition.readings)
-            if (r.measure == measure)
-                return &r;
-        return nullptr;
-    }
-
-    static std::string nameOf(const ReadRepetition& repetition, std::size_t place)
-    {
-        return repetition.label.empty() ? "repetition " + std::to_string(place + 1) : repetition.label;
-    }
-
-    std::optional<Spread> spreadOf(const std::string& measure) const
-    {
-        std::vector<const Reading*> all;
-        for (const auto* repetition : m_live)
-            if (const Reading* r = findIn(*repetition, measure))
-                all.push_back(r);
-        return calcSpread(*m_pack.findMeasure(measure), all);
-    }
-
-    Habit habitOf(const Fault& fault) const
-    {
-        Habit habit;
-        for (const auto* repetition : m_live) {
-            bool isRead = false, isShown = false;
-            for (const auto& c : fault.conditions)
-                if (const Reading* r = findIn(*repetition, c.measure); r && r->value) {
-                    isRead = true;
-                    isShown = isShown || (r->verdict == Verdict::Off && isBeyond(*r, c.beyond));
-                }
-            habit.read += isRead;
-            habit.shown += isShown;
-        }
-        return habit;
-    }
-
-    const FaultFinding& mainFinding() const
-    {
-        return *std::find_if(m_review.faults.begin(), m_review.faults.end(),
-                             [&](const FaultFinding& f) { return f.fault == m_review.oneThing->fault; });
-    }
-
-    void aboutHabit()
-    {
-        const Habit h = mainFinding().habit;
-        if (h.read == 0)
-            return;
-        const std::string counted = "Seen in " + std::to_string(h.shown) + " of " + std::to_string(h.read) +
-                                    (h.read == 1 ? " repetition" : " repetitions");
-        if (h.read < kFewRepetitions)
-            say(RemarkKind::Habit,
-                counted + "; that proves no habit. Film " + std::to_string(kFewRepetitions - h.read) + " more to know.");
-        else
-            say(RemarkKind::Habit,
-                counted + (2 * h.shown > h.read ? ": a habit." : ": not in most; a slip rather than a habit."));
-    }
-
-    /// Of the measure that called the one thing.
-    void aboutRepeatability()
-    {
-        const Reading* r = m_review.findReading(mainFinding().measures.front());
-        if (!r || !r->spread)
-            return;
-        std::string text = m_pack.findMeasure(r->measure)->name + " varies by " + differenceWithUnit(r->spread->sd, r->unit);
-        text += " (standard deviation of " + std::to_string(r->spread->repetitions) +
-                " repetitions); after practice, only a change of the mean by more than ";
-        text += differenceWithUnit(r->spread->smallestRealChange, r->unit) + " is real.";
-        say(RemarkKind::Repeatability, std::move(text));
-    }
-
-    /// The repetition or shadow swing in which what is off was on target.
-    void aboutAbility()
-    {
-        for (const auto& c : m_pack.findFault(m_review.oneThing->fault)->conditions) {
-            const Measure* measure = m_pack.findMeasure(c.measure);
-            const Reading* typical = m_review.findReading(c.measure);
-            if (!measure || !typical || typical->verdict != Verdict::Off)
-                continue;
-            for (std::size_t i = 0; i < m_live.size(); ++i)
-                if (const Reading* r = findIn(*m_live[i], c.measure); r && r->verdict == Verdict::OnTarget)
-                    return say(RemarkKind::CanDoIt, measure->name + " was on target in " + nameOf(*m_live[i], i) + ", " +
-                                                        withUnit(*r->value, r->unit) + ": the player can do it.");
-            for (const auto* shadow : m_shadows)
-                if (const Reading* r = findIn(*shadow, c.measure); r && r->verdict == Verdict::OnTarget)
-                    return say(RemarkKind::CanDoIt, measure->name + " is on target in the shadow swing, " +
-                                                        withUnit(*r->value, r->unit) + ", and off with the ball, " +
-                                                        withUnit(*typical->value, typical->unit) +
-                                                        ": known, not yet trusted with the ball.");
-        }
-    }
-
-    void aboutOtherKind()
-    {
-        const auto isRead = [](const Reading& r) { return hasValue(r.verdict); };
-        if (std::none_of(m_review.readings.begin(), m_review.readings.end(), isRead))
-            return; // nothing was judged of any kind
-        const std::string variant = m_live.front()->marking.variant;
-        if (variant.empty() || m_pack.variants.size() < 2)
-            return;
-        for (const auto* r : m_live)
-            if (r->marking.variant != variant)
-                return;
-        std::string others;
-        for (const auto& v : m_pack.variants)
-            if (v != variant)
-                others += (others.empty() ? "" : " or ") + v;
-        say(RemarkKind::OtherKind,
-            "All that was judged is \"" + variant + "\"; film " + others + " as well to see whether it is the same.");
-    }
-
-    /// Another school's band for the same value.
-    void aboutSchools()
-    {
-        for (const auto& r : m_review.readings) {
-            const Measure& m = *m_pack.findMeasure(r.measure);
-            if (!r.value || (!r.low && !r.high))
-                continue;
-            for (const auto& school : m_pack.schools) {
-                const Band* other = bandFor(m, school.id, m_review.athlete.age);
-                if (school.id == m_review.school || !other || (other->low == r.low && other->high == r.high))
-                    continue;
-                Reading judged = r;
-                judged.low = other->low;
-                judged.high = other->high;
-                judgeAgainstBand(judged, m.margin);
-                const bool differs = (judged.verdict == Verdict::OnTarget && r.verdict == Verdict::Off) ||
-                                     (judged.verdict == Verdict::Off && r.verdict == Verdict::OnTarget);
-                if (differs)
-                    say(RemarkKind::School, m.name + " is " + std::string(plainWordsOf(r.verdict)) + " here, and " +
-                                                std::string(plainWordsOf(judged.verdict)) + " for the school \"" + school.name +
-                                                "\".");
-            }
-        }
-    }
-
-    void aboutRules()
-    {
-        for (const auto& f : m_review.faults) {
-            const Fault& fault = *m_pack.findFault(f.fault);
-            if (f.verdict == Verdict::Off && std::find(fault.costs.begin(), fault.costs.end(), Cost::Rules) != fault.costs.end())
-                say(RemarkKind::Rules, fault.name +
-                                           " may be against the rules. This is what the film shows; the official and the "
-                                           "local code decide.");
-        }
-    }
-
-    void aboutTheAthlete()
-    {
-        const auto age = m_review.athlete.age;
-        if (!age)
-            return;
-        if (*age >= kFastGrowthFrom && *age < kFastGrowthTo && m_review.oneThing)
-            say(RemarkKind::Growth,
-                "At this age fast growth can make movement clumsy for a time; compare in body proportions, not in "
-                "metres, and be patient.");
-        for (const auto& note : m_pack.equipment)
-            if (*age <= note.maxAge)
-                return say(RemarkKind::Equipment, note.text);
-    }
-
-    const Pack& m_pack;
-    Review& m_review;
-    const std::vector<const ReadRepetition*>& m_live;
-    const std::vector<const ReadRepetition*>& m_shadows;
 };
 
 constexpr WordRow<Severity> kSeverities[] = {{Severity::Fine, "fine"},
@@ -497,7 +355,8 @@ constexpr WordRow<Severity> kPlainSeverities[] = {{Severity::Fine, "fine"},
                                                   {Severity::CouldBeBetter, "could be better"},
                                                   {Severity::FixThis, "fix this"},
                                                   {Severity::StopAndLook, "stop and look"}};
-constexpr WordRow<RemarkKind> kRemarks[] = {{RemarkKind::Habit, "habit"},       {RemarkKind::Repeatability, "repeatability"},
+constexpr WordRow<RemarkKind> kRemarks[] = {{RemarkKind::Seen, "seen"},         {RemarkKind::ByOutcome, "by_outcome"},
+                                            {RemarkKind::Habit, "habit"},       {RemarkKind::Repeatability, "repeatability"},
                                             {RemarkKind::CanDoIt, "can_do_it"}, {RemarkKind::OtherKind, "other_kind"},
                                             {RemarkKind::School, "school"},     {RemarkKind::Rules, "rules"},
                                             {RemarkKind::Growth, "growth"},     {RemarkKind::Equipment, "equipment"}};
@@ -545,18 +404,11 @@ Review calcReview(const Pack& pack, const std::vector<ReadRepetition>& repetitio
         readings.push_back(r->readings);
         if (!review.sequence)
             review.sequence = r->sequence;
-        for (const auto& [id, choice] : r->marking.answers) {
-            const Observation* o = pack.findObservation(id);
-            const auto* chosen = o && isForVariant(o->variants, r->marking.variant) ? o->findChoice(choice) : nullptr;
-            const bool isNew = std::none_of(review.observed.begin(), review.observed.end(),
-                                            [&, name = id](const Observed& seen) { return seen.observation == name; });
-            if (chosen && isNew)
-                review.observed.push_back({id, choice, chosen->verdict});
-        }
     }
     review.readings = calcTypical(pack, readings);
-    Judge(pack, review, options).judge();
-    Remarker(pack, review, live, shadows).run();
+    review.observed = typicalAnswers(pack, live);
+    Judge(pack, review, first.variant, options).judge();
+    addRemarks(pack, review, live, shadows);
     for (auto& r : review.readings)
         r.errors.clear();
     return review;

@@ -41,17 +41,26 @@ struct FaultFinding {
     bool operator==(const FaultFinding&) const = default;
 };
 
+/// What has to be said with a fault that can hurt, whichever task was chosen.
+struct FaultCaution {
+    std::string fault, text;
+    bool operator==(const FaultCaution&) const = default;
+};
+
 /// The main cue and the reasoning that chose it.
 struct OneThing {
     std::string fault;
     Cue cue;
     std::vector<std::string> drills;
     std::string why;
+    Severity severity = Severity::FixThis;
     bool operator==(const OneThing&) const = default;
 };
 
 /// What else a coach would say, each a sentence.
 enum class RemarkKind {
+    Seen,          ///< what the coach saw and no fault of the pack is about
+    ByOutcome,     ///< what tells those that came off from those that did not
     Habit,         ///< how often the one thing shows, and whether that proves anything
     Repeatability, ///< how much it varies, and what change would be real
     CanDoIt,       ///< a repetition, or a shadow swing, in which it was right
@@ -88,6 +97,7 @@ struct Review {
     std::vector<std::string> later;      ///< at most two faults that wait: not on your own yet
     std::vector<std::string> next;       ///< called faults that are not yet taught at this age or by this coach
     std::vector<std::string> leaveAlone; ///< sentences about style
+    std::vector<FaultCaution> cautions;  ///< of all called faults, the one thing's too
     std::vector<Remark> remarks;
     std::vector<Observed> observed;
     std::optional<Sequence> sequence; ///< of the first repetition that shows one
@@ -127,7 +137,8 @@ struct JudgeOptions : ReadOptions {
 /// calcTypical), or of the shadow swings when there are no others. Scores within 5 % tie and go by stage: base, eyes, legs,
 /// trunk, arm.
 ///
-/// Where pain was noted, what was seen stays and no advice is given.
+/// A fault to stop and look at comes before any score. Under ten years one thing goes home, whatever was asked for. Nothing is
+/// praised about the joint that the one thing is about. Where pain was noted, what was seen stays and no advice is given.
 Review calcReview(const Pack&, const std::vector<ReadRepetition>&, const JudgeOptions&);
 
 std::string_view wordOf(Severity);

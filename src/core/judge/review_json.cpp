@@ -130,12 +130,15 @@ Reading readReading(const JsonNode& n)
 
 json taskJson(const OneThing& t)
 {
-    return {{"fault", t.fault}, {"cue", cueJson(t.cue)}, {"drills", t.drills}, {"why", t.why}};
+    return {{"fault", t.fault}, {"cue", cueJson(t.cue)}, {"drills", t.drills}, {"why", t.why}, {"severity", wordOf(t.severity)}};
 }
 
 OneThing readTask(const JsonNode& n)
 {
-    return {n.at("fault").text(), readCue(n.at("cue")), readTexts(n.at("drills")), n.at("why").text()};
+    OneThing t{n.at("fault").text(), readCue(n.at("cue")), readTexts(n.at("drills")), n.at("why").text()};
+    if (const auto severity = n.find("severity"))
+        t.severity = severity->choice(findSeverity, "fix_this or stop_and_look").value_or(Severity::FixThis);
+    return t;
 }
 
 json sequenceJson(const Sequence& s)
@@ -220,6 +223,9 @@ Review readReview(const JsonNode& n)
             r.remarks.push_back(
                 {x.at("kind").choice(findRemarkKind, "a kind of remark such as habit or school").value_or(RemarkKind::Habit),
                  x.at("text").text()});
+    if (const auto cautions = n.find("cautions"))
+        for (const auto& x : cautions->items())
+            r.cautions.push_back({x.at("fault").text(), x.at("text").text()});
     if (const auto observed = n.find("observed"))
         for (const auto& x : observed->items())
             r.observed.push_back({x.at("observation").text(), x.at("choice").text(),
@@ -285,6 +291,9 @@ json toJson(const Review& r, const Pack& pack)
         also.push_back(taskJson(t));
     for (const auto& x : r.remarks)
         remarks.push_back({{"kind", wordOf(x.kind)}, {"text", x.text}});
+    json cautions = json::array();
+    for (const auto& x : r.cautions)
+        cautions.push_back({{"fault", x.fault}, {"text", x.text}});
     json pain = json::array();
     for (const auto region : r.pain)
         pain.push_back(wordOf(region));
@@ -310,6 +319,7 @@ json toJson(const Review& r, const Pack& pack)
             {"later", r.later},
             {"next", r.next},
             {"remarks", remarks},
+            {"cautions", cautions},
             {"observed", observed},
             {"sequence", r.sequence ? sequenceJson(*r.sequence) : json()},
             {"repetitions", r.repetitions},

@@ -253,4 +253,12 @@ std::string_view plainWordsOf(Evidence e)
     return wordIn(kPlainEvidence, e);
 }
 
+const Cue& Fault::cueFor(std::string_view variant) const
+{
+    for (const auto& other : variantCues)
+        if (std::find(other.variants.begin(), other.variants.end(), variant) != other.variants.end())
+            return other.cue;
+    return cue;
+}
+
 } // namespace kestrel

@@ -112,6 +112,7 @@ struct Measure {
     double minRate = 0;                ///< pictures per second below which it says nothing; 0: any
     double margin = 0;                 ///< how far outside the band is still "near"
     std::string praise;                ///< what to say when it is well inside; empty: not a strength to mention
+    std::string unjudged;              ///< why a value out of the band leads to no fault; empty: it does, or is praised
     std::string doubt;                 ///< where the band may be questioned; may be empty
     bool operator==(const Measure&) const = default;
 };
@@ -155,8 +156,16 @@ enum class Cost { Speed, Accuracy, Load, Rules };
 /// Where in the body a fault sits: what is repaired first when scores tie.
 enum class RepairStage { Base, Eyes, Legs, Trunk, Arm };
 
+/// Other words for some variants.
+struct VariantCue {
+    std::vector<std::string> variants;
+    Cue cue;
+    bool operator==(const VariantCue&) const = default;
+};
+
 struct Fault {
     std::string id, name;
+    std::string says;                            ///< to the player, a clause such as "your back knee bends too far"; may be empty
     std::string why;                             ///< what it costs, one sentence
     std::vector<FaultCondition> conditions;      ///< any one of them is enough
     std::vector<std::string> explains;           ///< faults that follow from this one
@@ -166,7 +175,9 @@ struct Fault {
     std::vector<Cost> costs;
     std::string caution; ///< shown with it where the movement can hurt; may be empty
     Cue cue;
+    std::vector<VariantCue> variantCues;
     std::vector<std::string> drills;
+    const Cue& cueFor(std::string_view variant) const;
     bool operator==(const Fault&) const = default;
 };
 

@@ -5,6 +5,7 @@
 #include "core/pack/pack_folder.h"
 
 #include <algorithm>
+#include <cctype>
 #include <filesystem>
 #include <map>
 #include <set>
@@ -43,6 +44,19 @@ std::string readRequiredText(const JsonNode& node)
     if (node.raw().is_string() && t.empty())
         node.wrong("found an empty text, expected words");
     return t;
+}
+
+/// Whether something is swung, thrown or jumped in a drill.
+bool canHurt(const std::vector<std::string>& steps)
+{
+    for (std::string step : steps) {
+        std::transform(step.begin(), step.end(), step.begin(), [](unsigned char c) { return std::tolower(c); });
+        for (const char* word : {"swing", "throw", "jump", "hop", "leap"})
+            for (auto at = step.find(word); at != std::string::npos; at = step.find(word, at + 1))
+                if (at == 0 || !std::isalpha(static_cast<unsigned char>(step[at - 1])))
+                    return true;
+    }
+    return false;
 }
 
 std::vector<std::string> readTexts(const JsonNode& parent, const std::string& key)
@@ -108,6 +122,8 @@ public:
         collectFaultIds();
         readList("faults", m_pack.faults, [this](const JsonNode& n) { return readFault(n); });
         checkCauseLinks();
+        checkCausesComeFirst();
+        checkThatAllLeadsSomewhere();
         return std::move(m_pack);
     }
 
@@ -391,6 +407,7 @@ private:
             m.minRate = rate->numberIn(1, 10'000);
         m.margin = m.isReported ? 0 : n.at("margin").numberIn(0, 1e6);
         m.praise = n.textOr("praise", "");
+        m.unjudged = n.textOr("unjudged", "");
         m.doubt = n.textOr("doubt", "");
         return m;
     }
@@ -411,6 +428,8 @@ private:
                     " are remembered");
         return t;
     }
+
+    Cue readCue(const JsonNode& n) { return {readCueLine(n.at("child")), readCueLine(n.at("teen")), readCueLine(n.at("adult"))}; }
 
     Fault readFault(const JsonNode& n)
     {
@@ -446,8 +465,11 @@ private:
                     f.costs.push_back(*cost);
         f.stage = readWord(n.at("stage"), kStages, RepairStage::Legs);
         f.caution = n.textOr("caution", "");
-        const auto cue = n.at("cue");
-        f.cue = {readCueLine(cue.at("child")), readCueLine(cue.at("teen")), readCueLine(cue.at("adult"))};
+        f.says = n.textOr("says", "");
+        f.cue = readCue(n.at("cue"));
+        if (const auto others = n.find("cueByVariant"))
+            for (const auto& other : others->items())
+                f.variantCues.push_back({readVariants(other), readCue(other.at("cue"))});
         const auto drills = n.at("drills");
         for (const auto& d : drills.items()) {
             if (d.raw().is_string() && !m_pack.findDrill(d.text()))
@@ -484,6 +506,8 @@ private:
         d.easier = readRequiredText(n.at("easier"));
         d.harder = readRequiredText(n.at("harder"));
         d.caution = n.textOr("caution", "");
+        if (d.caution.empty() && canHurt(d.steps))
+            n.wrong("the drill swings, throws or jumps and has no caution");
         return d;
     }
 
@@ -509,6 +533,65 @@ private:
             if (state[m_pack.faults[i].id] == State::New && closesLoop(m_pack.faults[i])) {
                 faults->items()[i].at("explains").wrong("the cause links of \"" + m_pack.faults[i].id + "\" run in a circle");
                 return;
+            }
+    }
+
+    /// The first and the last key position at which a fault can be seen, by their order; empty: nothing in it has one.
+    std::optional<std::pair<std::size_t, std::size_t>> timeOf(const Fault& f) const
+    {
+        std::optional<std::pair<std::size_t, std::size_t>> span;
+        for (const auto& c : f.conditions) {
+            const Measure* m = m_pack.findMeasure(c.measure);
+            const Observation* o = m ? nullptr : m_pack.findObservation(c.measure);
+            const std::string& at = m ? m->at : o ? o->at : std::string();
+            for (std::size_t i = 0; i < m_pack.keyPositions.size(); ++i)
+                if (m_pack.keyPositions[i].id == at)
+                    span = {std::min(span ? span->first : i, i), std::max(span ? span->second : i, i)};
+        }
+        return span;
+    }
+
+    /// A verdict with which nothing is done is not worth asking for.
+    void checkThatAllLeadsSomewhere()
+    {
+        std::set<std::string> judged;
+        for (const auto& f : m_pack.faults)
+            for (const auto& c : f.conditions)
+                judged.insert(c.measure);
+        const auto nodes = [this](const char* list) {
+            return m_node.find(list) ? m_node.at(list).items() : std::vector<JsonNode>{};
+        };
+        const auto measures = nodes("measures"), observations = nodes("observations");
+        for (std::size_t i = 0; i < m_pack.measures.size() && i < measures.size(); ++i) {
+            const Measure& m = m_pack.measures[i];
+            if (!m.isReported && m.praise.empty() && m.unjudged.empty() && judged.count(m.id) == 0)
+                measures[i].wrong("the measure \"" + m.id +
+                                  "\" has a band and leads nowhere: name it in a fault, praise it, or say in "
+                                  "\"unjudged\" why not");
+        }
+        for (std::size_t i = 0; i < m_pack.observations.size() && i < observations.size(); ++i) {
+            const Observation& o = m_pack.observations[i];
+            const bool says = std::any_of(o.choices.begin(), o.choices.end(), [](const auto& c) { return !c.says.empty(); });
+            if (!says && judged.count(o.id) == 0)
+                observations[i].wrong("the observation \"" + o.id +
+                                      "\" leads nowhere: name it in a fault, or let a choice say something");
+        }
+    }
+
+    /// What is seen later cannot lead to what was seen before.
+    void checkCausesComeFirst()
+    {
+        const auto faults = m_node.find("faults");
+        const auto nodes = faults ? faults->items() : std::vector<JsonNode>{};
+        for (std::size_t i = 0; i < m_pack.faults.size() && i < nodes.size(); ++i)
+            for (std::size_t n = 0; n < m_pack.faults[i].explains.size(); ++n) {
+                const Fault* effect = m_pack.findFault(m_pack.faults[i].explains[n]);
+                const auto cause = timeOf(m_pack.faults[i]), then = effect ? timeOf(*effect) : std::nullopt;
+                if (cause && then && cause->first > then->second)
+                    nodes[i]
+                        .at("explains")
+                        .items()[n]
+                        .wrong("\"" + effect->id + "\" is seen before \"" + m_pack.faults[i].id + "\": a cause comes first");
             }
     }
 
