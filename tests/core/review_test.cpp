@@ -398,6 +398,11 @@ void ReviewTest::stopAndLook_comesBeforeAnyScore()
     QCOMPARE(r.oneThing->fault, std::string("f2"));
     QCOMPARE(r.oneThing->severity, Severity::StopAndLook);
     QCOMPARE(judge(smallPack(), {reading("m1", 16, Verdict::Off)}).oneThing->severity, Severity::FixThis);
+    p.faults[2].explains = {"f2"}; // what leads to it is worked on before it, and before the rest
+    const Review caused =
+        judge(p, {reading("m1", 16, Verdict::Off), reading("m2", 12.5, Verdict::Off), reading("m3", 13, Verdict::Off)});
+    QCOMPARE(caused.oneThing->fault, std::string("f3"));
+    QCOMPARE(caused.faults[1].fault, std::string("f2"));
 }
 
 void ReviewTest::underTen_oneThingGoesHome()

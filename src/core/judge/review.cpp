@@ -63,6 +63,7 @@ public:
         linkCauses();
         for (auto& f : m_review.faults)
             f.score = score(f);
+        findThoseToStopAt();
         std::stable_sort(m_review.faults.begin(), m_review.faults.end(),
                          [this](const auto& a, const auto& b) { return comesFirst(a, b); });
         m_review.pain = m_options.pain;
@@ -226,14 +227,14 @@ private:
         return worst * (1 + static_cast<double>(f.explains.size())) * fault.risk * fault.teachable[m_ageGroup];
     }
 
-    /// A fault to stop and look at, or one that leads to such a fault: the cause is what is worked on.
-    bool mustStop(const FaultFinding& f) const
+    /// Faults to stop and look at, and those that lead to one: the cause is what is worked on.
+    void findThoseToStopAt()
     {
-        return f.severity == Severity::StopAndLook ||
-               std::any_of(m_review.faults.begin(), m_review.faults.end(), [&](const FaultFinding& other) {
-                   return other.severity == Severity::StopAndLook &&
-                          std::find(f.explains.begin(), f.explains.end(), other.fault) != f.explains.end();
-               });
+        for (const auto& f : m_review.faults)
+            if (f.severity == Severity::StopAndLook) {
+                m_stops.insert(f.fault);
+                m_stops.insert(f.causedBy.begin(), f.causedBy.end());
+            }
     }
 
     bool comesFirst(const FaultFinding& a, const FaultFinding& b) const
@@ -241,8 +242,8 @@ private:
         const auto rank = [](Verdict v) { return v == Verdict::Off ? 0 : v == Verdict::Near ? 1 : 2; };
         if (rank(a.verdict) != rank(b.verdict))
             return rank(a.verdict) < rank(b.verdict);
-        if (mustStop(a) != mustStop(b))
-            return mustStop(a);
+        if (m_stops.count(a.fault) != m_stops.count(b.fault))
+            return m_stops.count(a.fault) > 0;
         const auto step = [](double s) { return s > 0 ? std::floor(std::log(s) / std::log(1 + kTieShare)) : -1e9; };
         if (step(a.score) != step(b.score))
             return a.score > b.score;
@@ -344,6 +345,7 @@ private:
     Review& m_review;
     const JudgeOptions& m_options;
     std::string m_variant;
+    std::set<std::string> m_stops; // come before any score
     std::size_t m_ageGroup;
 };
 
