@@ -58,6 +58,9 @@ void CareTest::secondWindow_looks_seesChanges_takesOver()
     QVERIFY(second->workspace().library().isReadOnly());
     QVERIFY2(second->messageText().contains(QStringLiteral("Another window has this library open since")),
              qPrintable(second->messageText()));
+    const auto* line = second->findChild<app::MessageLine*>();
+    QVERIFY(line->isVisible() && line->width() > second->width() / 2); // said before the window was shown
+    QVERIFY(line->geometry().bottom() > second->height() - 40);
     QVERIFY(first->workspace().edit(
         QStringLiteral("add"),
         [](store::Library& l) {

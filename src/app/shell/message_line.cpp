@@ -94,7 +94,7 @@ void MessageLine::place()
 
 bool MessageLine::eventFilter(QObject* object, QEvent* event)
 {
-    if (event->type() == QEvent::Resize && isVisible())
+    if (event->type() == QEvent::Resize && !isHidden()) // said before the window is shown, too
         place();
     return QFrame::eventFilter(object, event);
 }

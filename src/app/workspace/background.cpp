@@ -1,5 +1,6 @@
 #include "app/workspace/background.h"
 
+#include <QCoreApplication>
 #include <QThread>
 
 #include <algorithm>
@@ -15,12 +16,15 @@ constexpr int kAtOnce = 4;
 
 QThreadPool& Background::pool()
 {
-    static QThreadPool* const pool = [] {
-        auto* made = new QThreadPool(qApp); // waits for what is at work when the application ends
-        made->setMaxThreadCount(std::max(kAtOnce, QThread::idealThreadCount()));
-        return made;
+    static QThreadPool pool;
+    static const bool isReady = [] {
+        pool.setMaxThreadCount(std::max(kAtOnce, QThread::idealThreadCount()));
+        // what is at work hands its result to the application: it ends before the application is gone
+        qAddPostRoutine([] { pool.waitForDone(); });
+        return true;
     }();
-    return *pool;
+    Q_UNUSED(isReady);
+    return pool;
 }
 
 } // namespace kestrel::app
