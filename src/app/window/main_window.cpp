@@ -224,8 +224,9 @@ void MainWindow::refreshUndo()
 
 void MainWindow::offerToDeleteFilms(const RemovedAthlete& removed)
 {
-    const QString said = tr("%1 is removed, with every trace in the library and its copies. Ctrl+Z brings it back until you close the program.")
-                             .arg(removed.name);
+    const QString said =
+        tr("%1 is removed, with every trace in the library and its copies. Ctrl+Z brings it back until you close the program.")
+            .arg(removed.name);
     if (removed.films.isEmpty())
         return m_message->say(said, false);
     const int count = static_cast<int>(removed.films.size());
@@ -240,16 +241,20 @@ void MainWindow::offerToDeleteFilms(const RemovedAthlete& removed)
                     }});
 }
 
+void MainWindow::tell(const QString& text, bool stays)
+{
+    m_message->say(text, false, stays ? MessageLine::Offer{tr("All right"), [] {}} : MessageLine::Offer{});
+}
+
 void MainWindow::sayWhatIsWrong()
 {
     if (m_workspace.library().isReadOnly())
-        m_message->say(tr("This library is read-only: you can look, but nothing can be changed."), true);
+        tell(tr("This library is read-only: you can look, but nothing can be changed."), true);
     if (m_workspace.packs().empty())
-        m_message->say(tr("No skill pack was found beside the program; readings need one. Install the program again."), true);
+        tell(tr("No skill pack was found beside the program; readings need one. Install the program again."), true);
     if (!m_workspace.packProblems().empty())
-        m_message->say(
-            tr("A pack is left out: %1 The others work.").arg(QString::fromStdString(m_workspace.packProblems().front().text())),
-            true);
+        tell(tr("A pack is left out: %1 The others work.").arg(QString::fromStdString(m_workspace.packProblems().front().text())),
+             true);
 }
 
 } // namespace kestrel::app

@@ -38,7 +38,8 @@ public:
     LiveView* live() const { return m_live; }
     PacksView* packs() const { return m_packs; }
     const Commands& commands() const { return m_commands; }
-    void say(const QString& text, bool isError) { m_message->say(text, isError); }
+    /// \param stays  how things are, rather than what happened: until the coach has read it
+    void tell(const QString& text, bool stays);
     QString messageText() const { return m_message->text(); }
 
 signals:

@@ -19,9 +19,10 @@ bool offerCopy(const std::string& folder, const Error& why)
         return false;
     QMessageBox box(QMessageBox::Warning, MainWindow::tr("The library cannot be opened"), QString::fromStdString(why.text()));
     box.setTextFormat(Qt::PlainText);
-    box.setInformativeText(MainWindow::tr("There is a copy of %1. What was done after that day would be missing. The file as it is "
-                                          "now is kept beside it.")
-                               .arg(QLocale().toString(copies.front().date, QLocale::LongFormat)));
+    box.setInformativeText(
+        MainWindow::tr("There is a copy of %1. What was done after that day would be missing. The file as it is "
+                       "now is kept beside it.")
+            .arg(QLocale().toString(copies.front().date, QLocale::LongFormat)));
     auto* take = box.addButton(MainWindow::tr("Take the copy"), QMessageBox::AcceptRole);
     box.addButton(MainWindow::tr("Leave everything"), QMessageBox::RejectRole);
     box.setDefaultButton(take);
@@ -41,9 +42,9 @@ Expected<std::unique_ptr<MainWindow>> openLibrary(const std::string& folder, con
         return tl::unexpected(library.error());
     auto window = std::make_unique<MainWindow>(std::move(*library), shippedPacks);
     auto* keeper = new LibraryKeeper(lock, window->workspace(), window.get());
-    QObject::connect(keeper, &LibraryKeeper::message, window.get(), &MainWindow::say);
+    QObject::connect(keeper, &LibraryKeeper::message, window.get(), &MainWindow::tell);
     if (const QString other = keeper->whoHasIt(); !other.isEmpty())
-        window->say(other, true);
+        window->tell(other, true);
     return window;
 }
 

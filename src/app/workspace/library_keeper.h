@@ -21,7 +21,8 @@ public:
     QString whoHasIt() const;
 
 signals:
-    void message(const QString& text, bool isError);
+    /// \param stays  until it has been read
+    void message(const QString& text, bool stays);
 
 private:
     void onTurn();
