@@ -107,7 +107,8 @@ private:
             task.drill = *drill;
         if (const Drill* other = thing.drills.size() < 2 ? nullptr : m_pack.findDrill(thing.drills[1]))
             task.otherDrill = "Or instead: " + other->name + ", " + other->dose + ".";
-        std::vector<std::string> cautions; // of every called fault, whether or not it is the one thing
+        // of every called fault, whether or not it is the one thing; reviews written before had no list of them
+        std::vector<std::string> cautions{fault ? fault->caution : ""};
         for (const auto& c : m_review.cautions)
             cautions.push_back(c.text);
         cautions.push_back(task.drill.caution);

@@ -232,9 +232,7 @@ Expected<std::int64_t> Library::state() const
 Expected<void> Library::forgetRemoved()
 {
     // what was deleted is overwritten as it goes; the journal still tells of it until it is brought in and cut off
-    auto done = nothing(m_database->run(QStringLiteral("PRAGMA incremental_vacuum"))).and_then([this] {
-        return nothing(m_database->run(QStringLiteral("PRAGMA wal_checkpoint(TRUNCATE)")));
-    });
+    auto done = nothing(m_database->run(QStringLiteral("PRAGMA wal_checkpoint(TRUNCATE)")));
     return done ? removeCopies(m_folder) : done;
 }
 

@@ -78,6 +78,18 @@ void CareTest::secondWindow_looks_seesChanges_takesOver()
         [](store::Library&) { return Expected<void>{}; });
     QVERIFY(!refused);
     QCOMPARE(refused.error().code, ErrorCode::ReadOnly);
+    std::optional<bool> isStored; // nor what takes long, nor a pack
+    second->workspace().editLater(
+        QStringLiteral("add"),
+        [](store::Library& l) {
+            return l.add(store::Athlete{{}, "Ben", "", Hand::Right, {}, true}).map([](auto) {});
+        },
+        [](store::Library&) { return Expected<void>{}; }, [&](bool stored) { isStored = stored; });
+    QTRY_VERIFY(isStored);
+    QVERIFY(!*isStored);
+    QCOMPARE(first->workspace().library().athletes().all()->size(), std::size_t{1});
+    QVERIFY(!second->workspace().editPack(QStringLiteral("mine"), "overhand-pitch", nlohmann::json::object()));
+    QVERIFY(!QFile::exists(folder.filePath(QStringLiteral("packs/overhand-pitch.json"))));
     first.reset();
     QTRY_VERIFY_WITH_TIMEOUT(!second->workspace().library().isReadOnly(), kTakesOverWithinMs);
     QVERIFY2(second->messageText().contains(QStringLiteral("free now")), qPrintable(second->messageText()));

@@ -181,7 +181,8 @@ void PageTest::page_because_isSaidToThePlayer()
 {
     Review r = headDropReview();
     const Fault& head = *pitchPack().findFault("head_drop");
-    const auto called = std::find_if(r.faults.begin(), r.faults.end(), [](const FaultFinding& f) { return f.fault == "head_drop"; });
+    const auto called =
+        std::find_if(r.faults.begin(), r.faults.end(), [](const FaultFinding& f) { return f.fault == "head_drop"; });
     QVERIFY(called != r.faults.end());
     r.oneThing = OneThing{head.id, head.cue, head.drills, "Figures.", Severity::FixThis};
     called->explains.clear();
@@ -191,6 +192,11 @@ void PageTest::page_because_isSaidToThePlayer()
              "Your head drops on the way to the plate, so your head leaves the line to the plate. " + head.why);
     QCOMPARE(pageOf(r).task->severity, std::string("fix this"));
     QVERIFY2(pageOf(r).task->otherDrill.find("Or instead: ") == 0, pageOf(r).task->otherDrill.c_str());
+    const Fault& risky = *pitchPack().findFault("late_arm");
+    QVERIFY(!risky.caution.empty());
+    r.oneThing = OneThing{risky.id, risky.cue, risky.drills, "Figures.", Severity::StopAndLook};
+    r.cautions.clear(); // as in a review written before there was a list
+    QVERIFY(pageOf(r).task->caution.find(risky.caution) != std::string::npos);
     r.cautions = {{"late_arm", "It adds load to the elbow."}}; // of a fault that is not the one thing
     QVERIFY(pageOf(r).task->caution.find("It adds load to the elbow.") != std::string::npos);
 }

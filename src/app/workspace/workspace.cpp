@@ -101,6 +101,8 @@ bool Workspace::isOwnPack(const std::string& id) const
 
 Expected<void> Workspace::storePack(const std::string& file, const std::optional<std::string>& content)
 {
+    if (m_library.isReadOnly())
+        return fail(ErrorCode::ReadOnly, "The library is read-only; nothing was changed.", file);
     std::error_code ec;
     if (content) {
         fs::create_directories(fs::path(file).parent_path(), ec);
@@ -145,8 +147,8 @@ void Workspace::editLater(const EditNote& note, Work redo, Work undo, std::funct
 {
     Background::run(
         this,
-        [redo, folder = m_library.folder()](std::stop_token) -> Expected<void> {
-            auto library = store::Library::open(folder);
+        [redo, folder = m_library.folder(), isReadOnly = m_library.isReadOnly()](std::stop_token) -> Expected<void> {
+            auto library = store::Library::open(folder, isReadOnly); // another window may be writing
             return library ? redo(*library) : tl::unexpected(library.error());
         },
         [=, this](const Expected<void>& stored) {

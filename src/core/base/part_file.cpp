@@ -67,7 +67,7 @@ Expected<PartFile> PartFile::begin(const std::string& file)
     part.m_descriptor = ::open(part.m_part.c_str(), O_RDWR | O_CREAT | O_CLOEXEC | O_NOFOLLOW, 0666);
     if (part.m_descriptor < 0)
         return cannotWrite(file);
-    if (::flock(part.m_descriptor, LOCK_EX | LOCK_NB) != 0) {
+    if (::flock(part.m_descriptor, LOCK_EX | LOCK_NB) != 0 || ::ftruncate(part.m_descriptor, 0) != 0) {
         ::close(std::exchange(part.m_descriptor, -1));
         return fail(ErrorCode::CannotWrite, "This file is being written already; wait until that is done.", file);
     }

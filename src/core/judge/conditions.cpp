@@ -10,7 +10,6 @@ bool isBeyond(const Reading& r, Beyond side)
     return (d > 0 && side != Beyond::Below) || (d < 0 && side != Beyond::Above);
 }
 
-/// What the coach answered about a repetition; null: nothing, or not for its variant.
 const Observation::Choice* answerOf(const Pack& pack, const ReadRepetition& r, const std::string& observation)
 {
     const auto given = r.marking.answers.find(observation);
@@ -18,7 +17,6 @@ const Observation::Choice* answerOf(const Pack& pack, const ReadRepetition& r, c
     return o && isForVariant(o->variants, r.marking.variant) ? o->findChoice(given->second) : nullptr;
 }
 
-/// Of each observation the answer given most often; among those given as often, the worse one.
 std::vector<Observed> typicalAnswers(const Pack& pack, const std::vector<const ReadRepetition*>& live)
 {
     std::vector<Observed> typical;
