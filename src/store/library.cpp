@@ -147,6 +147,27 @@ Expected<Library> Library::openToLook(const QDir& folder, const std::string& fil
     return Library(folder.absolutePath().toStdString(), std::move(*database), true);
 }
 
+Expected<Library> Library::openFromAfar(const std::string& folder, std::shared_ptr<const Snapshot> snapshot)
+{
+    auto library = openToLook(QDir(text(folder)), snapshot->file());
+    if (library)
+        library->m_snapshot = std::move(snapshot);
+    return library;
+}
+
+Expected<Library> Library::openFromAfar(const std::string& folder)
+{
+    const auto snapshot = Snapshot::take(folder);
+    return snapshot ? openFromAfar(folder, *snapshot) : tl::unexpected(snapshot.error());
+}
+
+std::function<Expected<Library>()> Library::again(bool readOnly) const
+{
+    return [folder = m_folder, snapshot = m_snapshot, readOnly = readOnly || m_readOnly] {
+        return snapshot ? openFromAfar(folder, snapshot) : open(folder, readOnly);
+    };
+}
+
 Expected<Marking> Library::marking(ClipId id) const
 {
     return only(m_repetitions.of(id), "repetition", m_database->file()).and_then([this](const RepetitionRow& r) {
@@ -212,18 +233,13 @@ Expected<TakenRows> Library::take(RepetitionId id)
 
 Expected<void> Library::check() const
 {
-    const auto found = all<QString>(m_database->run(QStringLiteral("PRAGMA quick_check(1)")),
-                                    [](const QSqlQuery& q) { return q.value(0).toString(); });
-    if (!found)
-        return tl::unexpected(found.error());
-    if (found->size() == 1 && found->front() == QStringLiteral("ok"))
-        return {};
-    return fail(ErrorCode::Damaged, "The library's file is damaged. Close the program and open it again to take the newest copy.",
-                m_database->file());
+    return m_database->check();
 }
 
 Expected<std::int64_t> Library::state() const
 {
+    if (m_snapshot)
+        return stateFromOutside(m_folder);
     return m_database->run(QStringLiteral("PRAGMA data_version")).map([](QSqlQuery q) {
         return q.next() ? std::int64_t{q.value(0).toLongLong()} : 0;
     });

@@ -9,6 +9,7 @@
 #include "store/marks.h"
 #include "store/readings.h"
 #include "store/repetitions.h"
+#include "store/snapshot.h"
 
 #include <QDir>
 
@@ -27,9 +28,16 @@ public:
     /// a full disk, opens read-only. Before an older one is brought to this version, a copy of it is laid into the folder
     /// "copies". Errors: CannotOpen, CannotWrite, Database, WrongVersion (newer, or another program's), Damaged.
     static Expected<Library> open(const std::string& folder, bool readOnly = false);
+    /// Only to look at, while a program on another computer has it open. Films are found in the folder itself; what the other
+    /// stores later is not seen: state() says when to take another snapshot. Errors: as above.
+    static Expected<Library> openFromAfar(const std::string& folder, std::shared_ptr<const Snapshot>);
+    static Expected<Library> openFromAfar(const std::string& folder);
+    /// Opens it once more, only to look or as it is open here; may be called on any thread, also when this one is gone.
+    std::function<Expected<Library>()> again(bool readOnly) const;
 
     const std::string& folder() const { return m_folder; }
     bool isReadOnly() const { return m_readOnly; }
+    bool isFromAfar() const { return m_snapshot != nullptr; }
 
     const Athletes& athletes() const { return m_athletes; }
     Athletes& athletes() { return m_athletes; }
@@ -99,6 +107,7 @@ private:
     static Expected<Library> openToLook(const QDir& folder, const std::string& file);
 
     std::string m_folder;
+    std::shared_ptr<const Snapshot> m_snapshot; // outlives the connection
     std::unique_ptr<Database> m_database; // where it stands, the subjects find it
     bool m_readOnly;
     Athletes m_athletes;

@@ -39,6 +39,7 @@ class CareTest : public QObject {
     Q_OBJECT
 private slots:
     void secondWindow_looks_seesChanges_takesOver();
+    void libraryOfAnotherComputer_isLookedAt_takenOverWhenFree();
     void brokenLibrary_offersItsNewestCopy_data();
     void brokenLibrary_offersItsNewestCopy();
     void removedAthlete_offersToDeleteItsFilms();
@@ -99,6 +100,27 @@ void CareTest::secondWindow_looks_seesChanges_takesOver()
             return l.add(store::Athlete{{}, "Ben", "", Hand::Right, {}, true}).map([](auto) {});
         },
         [](store::Library&) { return Expected<void>{}; }));
+    QCOMPARE(list->count(), 2);
+}
+
+void CareTest::libraryOfAnotherComputer_isLookedAt_takenOverWhenFree()
+{
+    QTemporaryDir folder;
+    auto theirs = store::Library::open(folder.path().toStdString());
+    QVERIFY(theirs && theirs->add(store::Athlete{{}, "Ida", "", Hand::Right, {}, true}));
+    writeFile(folder.filePath(QStringLiteral("library.lock")).toStdString(), "4242\njolly-kestrel\nclubhouse\n");
+    const auto window = windowOn(folder);
+    auto* list = window->findChild<QListWidget*>(QStringLiteral("athletes"));
+    QCOMPARE(list->count(), 1); // from the journal, which the other has not brought in
+    QVERIFY(window->workspace().library().isReadOnly() && window->workspace().library().isFromAfar());
+    QVERIFY2(window->messageText().contains(QStringLiteral("The computer clubhouse has this library open")),
+             qPrintable(window->messageText()));
+    QVERIFY(theirs->add(store::Athlete{{}, "Ben", "", Hand::Right, {}, true}));
+    QTRY_COMPARE_WITH_TIMEOUT(list->count(), 2, kTakesOverWithinMs);
+    theirs = tl::unexpected(Error{});
+    QVERIFY(QFile::remove(folder.filePath(QStringLiteral("library.lock"))));
+    QTRY_VERIFY_WITH_TIMEOUT(!window->workspace().library().isReadOnly(), kTakesOverWithinMs);
+    QVERIFY(!window->workspace().library().isFromAfar());
     QCOMPARE(list->count(), 2);
 }
 

@@ -2,7 +2,7 @@
 // stores, a disk that is full, a library whose file is damaged. Each try runs in a process of its own, with a ceiling on its
 // memory and its time. Prints a table of what was tried and what failed; the exit code is 1 when anything did.
 //
-//   bad_days [SHARE]    1: as many as the table in docs/bad-days.md; 0.02: a fiftieth of them
+//   bad_days [SHARE [documents]]    1: as many as the table in docs/bad-days.md; 0.02: a fiftieth of them; or only the documents
 
 #include "support/coded_film.h"
 #include "support/markings.h"
@@ -57,8 +57,10 @@ void attemptApart(Tally& tally, int seed, const std::function<bool()>& attempt)
     std::cout.flush();
     const pid_t child = ::fork();
     if (child == 0) {
+#ifndef __SANITIZE_ADDRESS__ // which needs terabytes of address space for itself
         const rlimit memory{kMostMemory, kMostMemory};
         ::setrlimit(RLIMIT_AS, &memory);
+#endif
         const rlimit noCore{0, 0};
         ::setrlimit(RLIMIT_CORE, &noCore);
         ::alarm(kMostSeconds);
@@ -337,9 +339,11 @@ int main(int argc, char** argv)
     const auto of = [share](int count) { return std::max(1, static_cast<int>(count * share)); };
     QTemporaryDir folder;
     std::cout << "| what | tried | failed |\n|---|---|---|\n";
-    bool isWell = print("killed while it stores", killedWhileStoring(of(100)));
-    isWell &= print("documents changed at random: packs, markings, reviews, motions",
-                    mutatedDocuments(of(10'000), folder.path().toStdString()));
+    bool isWell = print("documents changed at random: packs, markings, reviews, motions",
+                        mutatedDocuments(of(10'000), folder.path().toStdString()));
+    if (argc > 2)
+        return isWell ? 0 : 1;
+    isWell &= print("killed while it stores", killedWhileStoring(of(100)));
     isWell &= print("films changed at random", mutatedFilms(of(1000), folder.path().toStdString()));
     isWell &= print("a full disk", fullDisk(of(20)));
     isWell &= print("a damaged library", damagedLibrary(of(60)));

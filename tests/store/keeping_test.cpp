@@ -28,6 +28,8 @@ private slots:
     void lock_isOnePersons_untilItLetsGo();
     void lock_ofAKilledProgram_isFree();
     void lock_ofAnotherComputer_isKept_untilNoSignOfLife();
+    void snapshot_seesTheJournal_touchesNothing_tellsOfChanges();
+    void snapshot_ofADamagedLibrary_isRefused();
     void files_areTheOwnersAlone();
     void removedAthlete_leavesNoTrace_data();
     void removedAthlete_leavesNoTrace();
@@ -112,6 +114,45 @@ void KeepingTest::lock_ofAnotherComputer_isKept_untilNoSignOfLife()
     QVERIFY(sign.setFileTime(QDateTime::currentDateTime().addSecs(-120), QFileDevice::FileModificationTime));
     sign.close();
     QVERIFY(ours.tryAgain());
+}
+
+void KeepingTest::snapshot_seesTheJournal_touchesNothing_tellsOfChanges()
+{
+    auto theirs = Library::open(folder());
+    QVERIFY(theirs && theirs->add(Athlete{{}, "Ida", "", Hand::Right, {}, true}));
+    QVERIFY(QFileInfo(file("library.db-wal")).size() > 0);
+    const std::string shared = contentOf(file("library.db-shm").toStdString());
+    const auto ours = Library::openFromAfar(folder());
+    QVERIFY2(ours, ours ? "" : ours.error().text().c_str());
+    QCOMPARE(ours->athletes().all()->size(), std::size_t{1});
+    QCOMPARE(ours->folder(), theirs->folder());
+    QVERIFY(contentOf(file("library.db-shm").toStdString()) == shared); // the other computer's is left alone
+    const auto refused = Library::openFromAfar(folder())->add(Athlete{{}, "Ben", "", Hand::Right, {}, true});
+    QCOMPARE(refused.error().code, ErrorCode::ReadOnly);
+    const auto before = ours->state();
+    QCOMPARE(*ours->state(), *before);
+    QVERIFY(theirs->add(Athlete{{}, "Ben", "", Hand::Right, {}, true}));
+    QVERIFY(*ours->state() != *before);
+    QCOMPARE(ours->again(true)()->athletes().all()->size(), std::size_t{1}); // the same look, also on another thread
+    QCOMPARE(Library::openFromAfar(folder())->athletes().all()->size(), std::size_t{2});
+}
+
+void KeepingTest::snapshot_ofADamagedLibrary_isRefused()
+{
+    {
+        auto library = Library::open(folder());
+        for (int n = 0; n < 300; ++n)
+            QVERIFY(library->add(Athlete{{}, "Number " + std::to_string(n), "", Hand::Right, {}, true}));
+    }
+    const std::string path = file("library.db").toStdString();
+    std::string bytes = contentOf(path);
+    for (std::size_t at = 4096; at < bytes.size(); at += 64)
+        bytes[at] = 'x';
+    writeFile(path, bytes);
+    const auto look = Library::openFromAfar(folder());
+    QVERIFY(!look);
+    QCOMPARE(look.error().code, ErrorCode::Damaged);
+    QVERIFY(contentOf(path) == bytes);
 }
 
 void KeepingTest::files_areTheOwnersAlone()

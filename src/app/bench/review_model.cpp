@@ -132,9 +132,9 @@ void ReviewModel::judgeElsewhere(Job job)
     m_isJudging = true;
     m_work = Background::run(
         this,
-        [job = std::move(job), folder = m_workspace.library().folder()](std::stop_token) -> Expected<Judged> {
+        [job = std::move(job), openLibrary = m_workspace.library().again(true)](std::stop_token) -> Expected<Judged> {
             // one look at the library, so that marks and the keys they are kept by belong together
-            auto library = store::Library::open(folder, true);
+            auto library = openLibrary();
             if (!library)
                 return tl::unexpected(library.error());
             Expected<Judged> done = tl::unexpected(Error{});

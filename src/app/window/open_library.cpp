@@ -35,7 +35,8 @@ bool offerCopy(const std::string& folder, const Error& why)
 Expected<std::unique_ptr<MainWindow>> openLibrary(const std::string& folder, const std::string& shippedPacks)
 {
     const auto lock = std::make_shared<store::LibraryLock>(folder);
-    auto library = store::Library::open(folder, lock->holder().has_value());
+    const auto holder = lock->holder();
+    auto library = holder && !holder->isHere ? store::Library::openFromAfar(folder) : store::Library::open(folder, holder.has_value());
     if (!library && library.error().code == ErrorCode::Damaged && lock->isHeld() && offerCopy(folder, library.error()))
         library = store::Library::open(folder);
     if (!library)

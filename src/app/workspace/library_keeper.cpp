@@ -40,15 +40,36 @@ void LibraryKeeper::onTurn()
     if (m_lock->isHeld()) {
         if (++m_turns % kTurnsToSign != 0 || m_workspace.library().isReadOnly() || m_lock->renew())
             return;
-        if (auto look = store::Library::open(m_workspace.library().folder(), true))
-            m_workspace.setLibrary(std::move(*look));
+        if (auto look = store::Library::open(m_workspace.library().folder(), true)) {
+            m_workspace.setLibrary(std::move(*look)); // at once: nothing more may be stored
+            lookAgain();
+        }
         emit message(tr("Another computer has taken over this library while this one slept: you can only look."), true);
     } else if (m_lock->tryAgain()) {
         takeOver();
     } else if (const auto now = m_workspace.library().state(); now && *now != m_seen) {
-        m_seen = *now;
-        emit m_workspace.changed({});
+        if (m_workspace.library().isFromAfar()) {
+            lookAgain();
+        } else {
+            m_seen = *now;
+            emit m_workspace.changed({});
+        }
     }
+}
+
+void LibraryKeeper::lookAgain()
+{
+    m_work.stop();
+    m_work = Background::run(
+        this, [folder = m_workspace.library().folder()](std::stop_token) { return store::Snapshot::take(folder); },
+        [this](const Expected<std::shared_ptr<const store::Snapshot>>& snapshot) {
+            if (!snapshot || !m_workspace.library().isReadOnly())
+                return; // the other is writing, and a later turn tries again; or it has been taken over since
+            if (auto look = store::Library::openFromAfar(m_workspace.library().folder(), *snapshot)) {
+                m_seen = (*snapshot)->state();
+                m_workspace.setLibrary(std::move(*look));
+            }
+        });
 }
 
 void LibraryKeeper::takeOver()
@@ -67,8 +88,8 @@ void LibraryKeeper::lookAfterFile()
 {
     m_work = Background::run(
         this,
-        [folder = m_workspace.library().folder()](std::stop_token) -> Expected<void> {
-            auto library = store::Library::open(folder, true);
+        [openLibrary = m_workspace.library().again(true), folder = m_workspace.library().folder()](std::stop_token) -> Expected<void> {
+            auto library = openLibrary();
             if (!library)
                 return tl::unexpected(library.error());
             if (const auto sound = library->check(); !sound) // no copy of what is broken

@@ -26,6 +26,7 @@ signals:
 
 private:
     void onTurn();
+    void lookAgain();
     void takeOver();
     void lookAfterFile();
 

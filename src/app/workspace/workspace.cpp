@@ -147,8 +147,8 @@ void Workspace::editLater(const EditNote& note, Work redo, Work undo, std::funct
 {
     Background::run(
         this,
-        [redo, folder = m_library.folder(), isReadOnly = m_library.isReadOnly()](std::stop_token) -> Expected<void> {
-            auto library = store::Library::open(folder, isReadOnly); // another window may be writing
+        [redo, openLibrary = m_library.again(false)](std::stop_token) -> Expected<void> {
+            auto library = openLibrary();
             return library ? redo(*library) : tl::unexpected(library.error());
         },
         [=, this](const Expected<void>& stored) {

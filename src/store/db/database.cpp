@@ -147,6 +147,17 @@ Expected<void> Database::runMany(const QString& sql, const std::vector<QVariantL
     return {};
 }
 
+Expected<void> Database::check() const
+{
+    auto found = run(QStringLiteral("PRAGMA quick_check(1)"));
+    if (!found)
+        return tl::unexpected(found.error());
+    if (found->next() && found->value(0).toString() == QStringLiteral("ok"))
+        return {};
+    return fail(ErrorCode::Damaged, "The library's file is damaged. Close the program and open it again to take the newest copy.",
+                m_file);
+}
+
 Transaction::Transaction(const Database& database)
     : m_database(database), m_depth(database.m_openTransactions),
       m_begun(database.run(m_depth == 0 ? QStringLiteral("BEGIN IMMEDIATE") : QStringLiteral("SAVEPOINT inner%1").arg(m_depth))

@@ -33,6 +33,9 @@ public:
     Expected<void> runMany(const QString& sql, const std::vector<QVariantList>& columns) const;
     const std::string& file() const { return m_file; }
 
+    /// Looks through the whole file. Errors: Damaged.
+    Expected<void> check() const;
+
 private:
     friend class Transaction;
     Expected<void> connect(Mode, bool isLonely);
