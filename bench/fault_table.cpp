@@ -59,7 +59,7 @@ void printSkill(const sim::SimSkill& skill, const sim::SimVariant& variant, cons
     for (const auto& m : pack.measures) {
         if (calm.count(m.id) == 0)
             continue;
-        const Band* band = bandFor(m, o.motion.school, o.person.age);
+        const Band* band = bandFor(m, o.motion.school, o.person.age, variant.id);
         // what is only reported has no band: a twentieth of the value stands for a twentieth of the band
         const double width = m.isReported                      ? std::abs(calm.at(m.id))
                              : band && band->low && band->high ? *band->high - *band->low

@@ -129,7 +129,7 @@ Expected<void> makeOne(const sim::SimulateOptions& o, const std::filesystem::pat
 VerbResult simulate(const Words& words, Streams io)
 {
     Arguments args(words, {"skill",    "variant",       "fault",   "school",    "view",         "fps",     "playback", "size",
-                           "hand",     "height",        "age",     "sex",       "seed",         "tempo",   "look",     "out",
+                           "hand",     "height",        "age",     "sex",       "seed",         "tempo",   "look",     "out",      "style",
                            "distance", "camera-height", "zoom",    "yaw-error", "roll",         "shake",   "exposure", "readout",
                            "noise",    "dim",           "quality", "uneven",    "repeat-every", "rotation"},
                    {"truth-only", "list", "sheet"});
@@ -167,6 +167,7 @@ VerbResult simulate(const Words& words, Streams io)
     }
     o.frameRate = args.number("fps", 10, 1000).value_or(o.frameRate);
     o.playbackRate = args.number("playback", 1, 1000);
+    const auto style = static_cast<std::uint32_t>(args.integer("style", 0, 1'000'000).value_or(0));
     if (const auto size = args.text("size"))
         o.size = readSize(*size, args);
     o.person.heightMetres = args.number("height", 0.8, 2.3).value_or(o.person.heightMetres);
@@ -177,6 +178,8 @@ VerbResult simulate(const Words& words, Streams io)
     if (args.mistake())
         return tl::unexpected(*args.mistake());
 
+    if (const auto pack = style > 0 ? findPack(o.skill) : Expected<Pack>(Pack{}); pack && style > 0)
+        o.motion.style = sim::fitStyle(o, *pack, style);
     std::error_code ec;
     std::filesystem::create_directories(folder, ec);
     if (ec)

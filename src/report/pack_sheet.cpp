@@ -18,28 +18,11 @@ std::string cell(std::string text)
 }
 
 /// "under 10", "from 19", "10 to 13": whole years as people say them.
-std::string ageWords(const Band& b)
+std::string ageWords(double low, double high)
 {
-    const double low = b.minAge.value_or(0), high = b.maxAge.value_or(200);
     if (low <= 0)
         return "under " + exactNumber(std::floor(high) + 1);
     return high >= 99 ? "from " + exactNumber(low) : exactNumber(low) + " to " + exactNumber(std::floor(high));
-}
-
-std::string bandWords(const Pack& pack, const Measure& m, const Band& b)
-{
-    const auto words = [&](double v) { return m.unit == Unit::ClockHour ? withUnit(v, m.unit) : exactNumber(v); };
-    std::string text = b.low && b.high ? words(*b.low) + " to " + words(*b.high)
-                       : b.low         ? "above " + words(*b.low)
-                                       : "below " + words(*b.high);
-    text += suffixOf(m.unit);
-    if (const School* school = b.school.empty() ? nullptr : pack.findSchool(b.school))
-        text += " (" + school->name + ")";
-    if (b.minAge || b.maxAge)
-        text += " (age " + ageWords(b) + ")";
-    else if (std::any_of(m.bands.begin(), m.bands.end(), [](const Band& other) { return other.minAge || other.maxAge; }))
-        text += " (other ages)";
-    return text + " " + std::string(letterOf(b.evidence));
 }
 
 template <class List, class Words> std::string joined(const List& list, Words words, const char* between = ", ")
@@ -54,6 +37,22 @@ template <class List, class Words> std::string joined(const List& list, Words wo
 std::string onlyFor(const std::vector<std::string>& variants)
 {
     return variants.empty() ? "" : " (" + joined(variants, [](const auto& v) { return v; }) + ")";
+}
+
+std::string bandWords(const Pack& pack, const Measure& m, const Band& b)
+{
+    const auto words = [&](double v) { return m.unit == Unit::ClockHour ? withUnit(v, m.unit) : exactNumber(v); };
+    std::string text = b.low && b.high ? words(*b.low) + " to " + words(*b.high)
+                       : b.low         ? "above " + words(*b.low)
+                                       : "below " + words(*b.high);
+    text += suffixOf(m.unit);
+    if (const School* school = b.school.empty() ? nullptr : pack.findSchool(b.school))
+        text += " (" + school->name + ")";
+    if (b.minAge || b.maxAge)
+        text += " (age " + ageWords(b.minAge.value_or(0), b.maxAge.value_or(200)) + ")";
+    else if (std::any_of(m.bands.begin(), m.bands.end(), [](const Band& other) { return other.minAge || other.maxAge; }))
+        text += " (other ages)";
+    return text + onlyFor(b.variants) + " " + std::string(letterOf(b.evidence)) + (b.of.empty() ? "" : ": " + b.of);
 }
 
 void addMeasures(std::string& page, const Pack& pack)
@@ -143,7 +142,7 @@ void addDrills(std::string& page, const Pack& pack)
         int number = 0;
         for (const auto& step : d.steps)
             page += std::to_string(++number) + ". " + step + "\n";
-        page += "\n" + d.dose + ". Space: " + d.space + ". Kit: " + d.kit + ". Feel: " + d.feel + " Avoid: " + d.mistakes +
+        page += "\n" + d.doseWords() + ". Ages: " + ageWords(d.minAge, d.maxAge) + ". Space: " + d.space + ". Kit: " + d.kitWords() + ". Feel: " + d.feel + " Avoid: " + d.mistakes +
                 " Easier: " + d.easier + " Harder: " + d.harder + (d.caution.empty() ? "" : " **" + d.caution + "**") + "\n";
     }
 }

@@ -150,7 +150,7 @@ private:
             return;
         const Drill& d = task.drill;
         put(text(practiceOf(d)), 4.6, m_palette.slate, QFont::DemiBold, left, width);
-        put(text(d.dose), 4, m_palette.ink, QFont::DemiBold, left, width);
+        put(text(d.doseWords()), 4, m_palette.ink, QFont::DemiBold, left, width);
         m_y += 1;
         put(text(needsOf(d)), 3.4, m_palette.muted, QFont::Normal, left, width);
         put(text(d.setup), 3.6, m_palette.ink, QFont::Normal, left, width);

@@ -17,7 +17,7 @@ inline std::string practiceOf(const Drill& d)
 }
 inline std::string needsOf(const Drill& d)
 {
-    return "You need: " + d.kit + ". Where: " + d.space + ".";
+    return "You need: " + d.kitWords() + ". Where: " + d.space + ".";
 }
 inline std::string feelOf(const Drill& d)
 {

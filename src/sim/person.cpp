@@ -33,6 +33,11 @@ Proportions proportionsOf(const Person& person)
     }
     for (double* length : {&p.thigh, &p.shank, &p.ankleHeight, &p.ankleToToe, &p.heelBehindAnkle})
         *length *= shorter;
+    const double shanks = p.thigh * (1 - person.thighs);
+    p.thigh *= person.thighs;
+    p.shank += shanks;
+    p.upperArm *= person.arms;
+    p.forearm *= person.arms;
     p.halfHips *= person.breadth;
     p.halfShoulders *= person.breadth;
     return p;

@@ -14,6 +14,8 @@ struct Person {
     double age = 13;            ///< years
     Sex sex = Sex::Male;
     double breadth = 1; ///< of hips and shoulders, against what is usual for the height
+    double arms = 1;    ///< length of both bones, likewise
+    double thighs = 1;  ///< length, likewise; the shanks give what they take
 };
 
 /// Segment lengths and joint places as shares of height barefoot.

@@ -63,6 +63,7 @@ std::optional<Error> checkOptions(const SimulateOptions& o, const SimSkill& skil
         {o.playbackRate.value_or(o.frameRate), 1, 1000, "The playback rate must lie between 1 and 1000 pictures per second."},
         {o.person.heightMetres, 0.8, 2.3, "The height must lie between 0.8 and 2.3 metres."},
         {o.person.age, 4, 99, "The age must lie between 4 and 99 years."},
+        {static_cast<double>(o.motion.style.number), 0, 1e6, "The style must be a number from 0 to a million."},
         {o.motion.tempo, 0.25, 3, "The tempo must lie between 0.25 and 3."},
         {o.camera.distance.value_or(5), 1.5, 1e5, "The camera must stand at least 1.5 metres away."},
         {o.camera.zoom, 0.1, 10, "The zoom must lie between 0.1 and 10."},
@@ -187,7 +188,7 @@ Expected<Simulated> simulateWith(const SimulateOptions& asked, Sight sight)
         o.motion.variant = skill->variants.front().id;
     if (o.motion.school.empty())
         o.motion.school = skill->schools.front().id;
-    const Build build{o.person, skill->dominant, skill->implement, o.hand};
+    const Build build{styled(o.person, o.motion.style), skill->dominant, skill->implement, o.hand};
     const Motion motion = skill->motion(o.motion);
     const SimVariant& variant = skill->variantOf(o.motion);
     const BallPath ball(
@@ -247,6 +248,56 @@ std::vector<Reading> trueReadings(const SimulateOptions& options, const Pack& pa
     return all;
 }
 
+namespace {
+
+/// How far outside its band each measure truly is, in margins; none for those inside or without a value.
+std::map<std::string, double> excessOf(const SimulateOptions& options, const Pack& pack)
+{
+    std::map<std::string, double> excess;
+    for (const auto& r : trueReadings(options, pack))
+        if (r.value && (r.low || r.high)) {
+            const double beyond = std::max(r.low ? *r.low - *r.value : 0.0, r.high ? *r.value - *r.high : 0.0);
+            if (beyond > 0)
+                excess[r.measure] = beyond / std::max(pack.findMeasure(r.measure)->margin, 1e-6);
+        }
+    return excess;
+}
+
+} // namespace
+
+Style fitStyle(const SimulateOptions& options, const Pack& pack, std::uint32_t number)
+{
+    SimulateOptions o = options;
+    o.motion.faults.clear();
+    o.motion.style = {};
+    const auto usual = excessOf(o, pack);
+    const auto total = [&](const Style& style) {
+        o.motion.style = style;
+        double sum = 0;
+        for (const auto& [measure, beyond] : excessOf(o, pack))
+            sum += std::max(0.0, beyond - (usual.count(measure) > 0 ? usual.at(measure) : 0.0));
+        return sum;
+    };
+    Style style{number, {}};
+    double left = total(style);
+    for (std::size_t turn = 0; left > 0; ++turn) {
+        Style other = style;
+        auto& redraws = other.redraws[turn % kStyleParts];
+        if (redraws == kMostRedraws)
+            continue;
+        ++redraws;
+        const double now = total(other);
+        // after some rounds parts that do not help grow smaller as well, so that an end is reached
+        if (now < left || turn > 3 * kStyleParts) {
+            style = other;
+            left = now;
+        }
+        if (style.redraws == decltype(style.redraws){kMostRedraws})
+            break;
+    }
+    return style;
+}
+
 nlohmann::json truthJson(const Simulated& s)
 {
     nlohmann::json root = toJson(s.truth);
@@ -254,6 +305,8 @@ nlohmann::json truthJson(const Simulated& s)
         {"school", s.options.motion.school}, {"seed", s.options.motion.seed}, {"faults", nlohmann::json::object()}};
     for (const auto& [fault, amount] : s.options.motion.faults)
         simulated["faults"][fault] = amount;
+    if (s.options.motion.style.number > 0)
+        simulated["style"] = s.options.motion.style.number;
     if (const auto pack = findPack(s.options.skill)) {
         simulated["readings"] = nlohmann::json::object();
         for (const auto& r : trueReadings(s.options, *pack))

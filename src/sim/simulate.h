@@ -73,6 +73,10 @@ Expected<void> saveClip(const Simulated&, const std::string& file, const std::fu
 /// first view each measure is valid in.
 std::vector<Reading> trueReadings(const SimulateOptions&, const Pack&);
 
+/// Draws the parts of a style again until the athlete stays inside every band of the pack that the one of the motion's file stays
+/// inside, so that a style is nobody's fault. The options' faults and camera play no part.
+Style fitStyle(const SimulateOptions&, const Pack&, std::uint32_t number);
+
 /// The truth as a marking file with the joints in metres, the camera, the faults and the true value of each measure as
 /// further keys.
 nlohmann::json truthJson(const Simulated&);

@@ -70,6 +70,7 @@ Motion SimSkill::motion(const MotionOptions& options) const
     std::vector<KeyPose> keys = variantOf(options).poses;
     const SimSchool* school = findById(schools, options.school);
     apply(keys, (school ? *school : schools.front()).change, 1);
+    apply(keys, options.style);
     for (const auto& [name, amount] : options.faults)
         if (const SimFault* fault = findById(faults, name); fault && fault->isFor(variantOf(options).id))
             apply(keys, fault->change, amount);

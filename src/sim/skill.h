@@ -4,6 +4,7 @@
 #include "sim/ball.h"
 #include "sim/motion.h"
 #include "sim/skeleton.h"
+#include "sim/style.h"
 
 #include <nlohmann/json_fwd.hpp>
 
@@ -19,6 +20,7 @@ struct MotionOptions {
     std::string variant;                  ///< empty: the skill's first
     std::string school;                   ///< empty: the skill's first
     std::map<std::string, double> faults; ///< id -> amount; 0 none, 1 clearly visible, up to 1.5
+    Style style;                          ///< the person's own way
     double tempo = 1;                     ///< 2 is twice as fast
     std::uint32_t seed = 1;               ///< small differences from repetition to repetition
 };

@@ -6,7 +6,7 @@ namespace kestrel::store {
 
 namespace {
 
-const QString kColumns = QStringLiteral("id, athlete, date, skill, school, hand_use, kind, note, pain");
+const QString kColumns = QStringLiteral("id, athlete, date, skill, school, hand_use, kind, note, pain, side");
 
 FilmingDay read(const QSqlQuery& q)
 {
@@ -20,7 +20,13 @@ FilmingDay read(const QSqlQuery& q)
     d.kind = string(q, 6);
     d.note = string(q, 7);
     d.pain = findBodyRegions(string(q, 8));
+    d.side = findHand(string(q, 9));
     return d;
+}
+
+QString sideText(const FilmingDay& d)
+{
+    return d.side ? text(wordOf(*d.side)) : QStringLiteral("");
 }
 
 } // namespace
@@ -50,9 +56,9 @@ Expected<DayId> Days::add(const FilmingDay& d)
 {
     return added<DayId>(*m_database, [&](DayId& id) {
         return idOf(m_database->run(QStringLiteral("INSERT INTO filming_day (uuid, athlete, date, skill, school, hand_use, kind,"
-                                                   " note, pain) VALUES (?,?,?,?,?,?,?,?,?)"),
+                                                   " note, pain, side) VALUES (?,?,?,?,?,?,?,?,?,?)"),
                                     {newUuid(), qlonglong(d.athlete.value), text(d.date), text(d.skill), text(d.school),
-                                     text(wordOf(d.handUse)), text(d.kind), text(d.note), text(wordsOf(d.pain))}),
+                                     text(wordOf(d.handUse)), text(d.kind), text(d.note), text(wordsOf(d.pain)), sideText(d)}),
                     id);
     });
 }
@@ -64,10 +70,10 @@ Expected<void> Days::save(const FilmingDay& d, const std::string& usualVariant)
         if (!before)
             return tl::unexpected(before.error());
         auto done = nothing(m_database->run(
-            QStringLiteral("UPDATE filming_day SET athlete=?, date=?, skill=?, school=?, hand_use=?, kind=?, note=?, pain=?"
+            QStringLiteral("UPDATE filming_day SET athlete=?, date=?, skill=?, school=?, hand_use=?, kind=?, note=?, pain=?, side=?"
                            " WHERE id=?"),
             {qlonglong(d.athlete.value), text(d.date), text(d.skill), text(d.school), text(wordOf(d.handUse)), text(d.kind),
-             text(d.note), text(wordsOf(d.pain)), qlonglong(d.id.value)}));
+             text(d.note), text(wordsOf(d.pain)), sideText(d), qlonglong(d.id.value)}));
         return done && before->skill != d.skill ? keepVariants(*before, d, usualVariant) : done;
     });
 }

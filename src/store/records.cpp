@@ -21,7 +21,8 @@ std::optional<double> ageOn(const std::string& birthDate, const std::string& day
 
 AthleteFacts athleteOn(const Athlete& athlete, const FilmingDay& day)
 {
-    return {day.handUse == HandUse::Batting ? athlete.batHand : athlete.hand, heightOn(athlete.heights, day.date),
+    const Hand usual = day.handUse == HandUse::Batting ? athlete.batHand : athlete.hand;
+    return {day.side.value_or(usual), heightOn(athlete.heights, day.date),
             ageOn(athlete.birthDate, day.date)};
 }
 

@@ -47,6 +47,7 @@ struct FilmingDay {
     std::string skill;                   ///< pack id
     std::string school;                  ///< of the pack; empty: its first
     HandUse handUse = HandUse::Throwing; ///< of the skill's pack: which of the athlete's sides is the dominant one
+    std::optional<Hand> side;            ///< of that day, when not the athlete's usual one, as of a switch hitter
     std::string kind;                    ///< of practice, in the coach's words: "match", "machine", "after a break"
     std::string note;                    ///< the coach's own
     std::set<BodyRegion> pain;           ///< what the athlete said on the day

@@ -7,14 +7,16 @@
 #include <QDateTime>
 #include <QDir>
 #include <QFileInfo>
-#include <QThread>
+
+#include <chrono>
+#include <thread>
 
 namespace kestrel::store {
 
 namespace {
 
 constexpr int kTries = 6;
-constexpr unsigned long kPauseMs = 150; // between two tries
+constexpr std::chrono::milliseconds kPause{150}; // between two tries
 constexpr const char* kParts[] = {"library.db", "library.db-wal"};
 
 Expected<void> isSound(const std::string& file)
@@ -47,7 +49,7 @@ Expected<std::shared_ptr<const Snapshot>> Snapshot::take(const std::string& fold
     Expected<void> sound;
     for (int n = 0; n < kTries; ++n) {
         if (n > 0)
-            QThread::msleep(kPauseMs);
+            std::this_thread::sleep_for(kPause);
         snapshot->m_state = stateFromOutside(folder);
         for (const char* part : kParts) {
             const QString name = QString::fromLatin1(part), copy = snapshot->m_folder.filePath(name);

@@ -5,8 +5,12 @@
 #include "app/bench/mark_guide.h"
 #include "app/shell/theme.h"
 
+#include "look/film_image.h"
+
+#include <QClipboard>
 #include <QComboBox>
 #include <QDoubleSpinBox>
+#include <QFileDialog>
 #include <QMenu>
 #include <QPushButton>
 #include <QToolButton>
@@ -50,6 +54,8 @@ private slots:
     void damagedPicture_saysSo_itsNeighboursStay();
     void ground_fourPlaces_aLineIsMeasured_undo();
     void escape_letsGo();
+    void still_isTheFilmsPicture_withTheChosenReading();
+    void still_withoutAFilm_saysSo();
     void darkTheme_keepsWorking();
     void page_withoutClip_saysWhatToDo();
     void page_markingChanges_isMadeAnew();
@@ -634,6 +640,51 @@ void BenchTest::escape_letsGo()
     QCOMPARE(bench().tools.tool(), app::Tool::ScaleLine);
     window().press(Qt::Key_Escape);
     QCOMPARE(bench().tools.tool(), app::Tool::Look);
+}
+
+/// As large as the film, that very picture, and over it the reading alone: no marks, nothing of the window.
+void BenchTest::still_isTheFilmsPicture_withTheChosenReading()
+{
+    auto film = media::Film::open(filmedPitch().file.toStdString());
+    const int frame = static_cast<int>(findEvent(filmedPitch().truth.truth, "release")->frame.value);
+    bench().player.setFrame(FrameIndex(frame));
+    QGuiApplication::clipboard()->clear();
+    window().press(Qt::Key_C, Qt::ControlModifier);
+    QTRY_VERIFY(!QGuiApplication::clipboard()->image().isNull());
+    const QImage bare = QGuiApplication::clipboard()->image().convertToFormat(QImage::Format_RGB32);
+    QCOMPARE(bare, look::toImage(*film->frame(FrameIndex(frame))).convertToFormat(QImage::Format_RGB32));
+    QVERIFY2(window()->messageText().contains(QStringLiteral("640 x 360")), qPrintable(window()->messageText()));
+
+    markAll();
+    bench().positions.goTo("release");
+    bench().review.selectReading("trunk_lean_release");
+    QTRY_VERIFY(bench().review.shownReading());
+    const QString file = window().folder() + QStringLiteral("/still.png");
+    QTimer::singleShot(0, this, [&file] {
+        auto* dialog = qobject_cast<QFileDialog*>(QApplication::activeModalWidget());
+        QVERIFY(dialog);
+        dialog->selectFile(file);
+        static_cast<QDialog*>(dialog)->accept();
+    });
+    window().press(Qt::Key_S, Qt::ControlModifier);
+    QTRY_VERIFY(QFile::exists(file));
+    const QImage drawn(file);
+    QCOMPARE(drawn.size(), QSize(640, 360));
+    QImage plain = look::toImage(*film->frame(bench().player.frame()));
+    int changed = 0;
+    for (int y = 0; y < drawn.height(); ++y)
+        for (int x = 0; x < drawn.width(); ++x)
+            changed += drawn.pixelColor(x, y) != plain.pixelColor(x, y);
+    QVERIFY2(changed > 200 && changed < 640 * 360 / 4, qPrintable(QString::number(changed)));
+}
+
+void BenchTest::still_withoutAFilm_saysSo()
+{
+    bench().player.close();
+    QGuiApplication::clipboard()->clear();
+    window().press(Qt::Key_C, Qt::ControlModifier);
+    QTRY_VERIFY(window()->messageText().contains(QStringLiteral("no film to make a still of")));
+    QVERIFY(QGuiApplication::clipboard()->image().isNull());
 }
 
 void BenchTest::darkTheme_keepsWorking()

@@ -407,6 +407,11 @@ void RosterTest::dayNotes_painIsStored_andStopsAdvice()
     auto* note = w.find<QLineEdit>(QStringLiteral("dayNote"));
     note->setText(QStringLiteral("<b>windy</b>"));
     emit note->editingFinished();
+    auto* side = w.find<QComboBox>(QStringLiteral("daySide"));
+    QCOMPARE(side->currentText(), QStringLiteral("as usual"));
+    QTest::keyClick(side, Qt::Key_Down);
+    QTest::keyClick(side, Qt::Key_Down);
+    QCOMPARE(w->workspace().library().marking(clip)->athlete.hand, Hand::Left);
     w.find<QCheckBox>(QStringLiteral("pain-elbow"))->click();
     const auto day = w->workspace().library().days().of(w->roster()->current())->front();
     QCOMPARE(day.kind, std::string("match"));

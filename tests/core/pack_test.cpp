@@ -17,7 +17,7 @@ namespace {
 
 nlohmann::json packJson()
 {
-    static const auto root = loadJson(pitchPack().file);
+    static const auto root = selfContainedPack(pitchPack().file);
     return *root;
 }
 
@@ -42,6 +42,11 @@ private slots:
     void packFiles_areTheElevenPacks();
     void leadSide_dominantSide_turnsLeadAndTrailRound();
     void drills_areSharedByName();
+    void drills_ofEveryFault_areTwoOrMore_oneWithoutKit();
+    void drill_readsKitDaysMinutesAges_andRefusesOthers_data();
+    void drill_readsKitDaysMinutesAges_andRefusesOthers();
+    void drillsFor_leavesOutThoseForOtherAges();
+    void detectors_areShared_andTravelWithAPackOfOnesOwn();
 };
 
 void PackTest::shipped_holdsWhatIsPromised()
@@ -56,7 +61,7 @@ void PackTest::shipped_holdsWhatIsPromised()
     QVERIFY(p.faults.size() >= 10);
     QVERIFY(p.drills.size() >= 12);
     QVERIFY(p.findSchool("tall") && p.findSchool("low-drive"));
-    QCOMPARE(p.variants, (std::vector<std::string>{"stretch", "windup"}));
+    QCOMPARE(p.variants, (std::vector<std::string>{"stretch", "windup", "stretch-breaking", "windup-breaking"}));
     QVERIFY(p.caution.find("licensed clinician") != std::string::npos);
     QVERIFY(std::count_if(p.faults.begin(), p.faults.end(), [](const Fault& f) { return !f.explains.empty(); }) >= 8);
 }
@@ -224,7 +229,7 @@ void PackTest::load_mistake_isNamedWithItsPlace_data()
                                                       "points": ["head", "midHip"], "at": "lift", "unit": "deg", "views": ["side"],
                                                       "margin": 1, "bands": [{"low": 0, "high": 1, "evidence": "T"}]})"
                                                << "leads nowhere";
-    QTest::newRow("an observation that leads nowhere") << "/observations/0"
+    QTest::newRow("an observation that leads nowhere") << "/observations/1"
                                                        << R"({"id": "stray", "question": "What?", "at": "lift", "choices":
                                                               [{"id": "a", "text": "a", "verdict": "on_target"},
                                                                {"id": "b", "text": "b", "verdict": "near"}]})"
@@ -329,13 +334,17 @@ void PackTest::bandFor_theMostParticularWins()
                {3.0, 4.0, Evidence::Taught, "", 5.0, 9.0},
                {5.0, 6.0, Evidence::Taught, "tall", {}, {}},
                {7.0, 8.0, Evidence::Taught, "tall", 5.0, 9.0}};
-    QCOMPARE(*bandFor(m, "", {})->low, 1.0);
-    QCOMPARE(*bandFor(m, "", 7.0)->low, 3.0);
-    QCOMPARE(*bandFor(m, "tall", 15.0)->low, 5.0);
-    QCOMPARE(*bandFor(m, "tall", 9.0)->low, 7.0);
-    QCOMPARE(*bandFor(m, "other", 15.0)->low, 1.0);
+    QCOMPARE(*bandFor(m, "", {}, {})->low, 1.0);
+    QCOMPARE(*bandFor(m, "", 7.0, {})->low, 3.0);
+    QCOMPARE(*bandFor(m, "tall", 15.0, {})->low, 5.0);
+    QCOMPARE(*bandFor(m, "tall", 9.0, {})->low, 7.0);
+    QCOMPARE(*bandFor(m, "other", 15.0, {})->low, 1.0);
     m.bands = {{5.0, 6.0, Evidence::Taught, "tall", {}, {}}};
-    QVERIFY(!bandFor(m, "other", {}));
+    QVERIFY(!bandFor(m, "other", {}, {}));
+    m.bands = {{1.0, 2.0, Evidence::Taught, "", {}, {}}, {3.0, 4.0, Evidence::Taught, "", {}, {}, {"breaking"}}};
+    QCOMPARE(*bandFor(m, "", {}, "breaking")->low, 3.0);
+    QCOMPARE(*bandFor(m, "", {}, "straight")->low, 1.0);
+    QCOMPARE(*bandFor(m, "", {}, {})->low, 1.0); // a variant that is not known has the band of all
 }
 
 void PackTest::landmarksAt_followViewHandAndVariant()
@@ -377,6 +386,98 @@ void PackTest::leadSide_dominantSide_turnsLeadAndTrailRound()
     QCOMPARE(resolve(backhand->findMeasure("knees_step")->points[1], Hand::Right).side, BodySide::Right);
     QCOMPARE(resolve(backhand->findMeasure("knees_step")->points[1], Hand::Left).side, BodySide::Left);
     QCOMPARE(usualTargetDirection(View::Side, Hand::Right, true), TargetDirection::Left);
+}
+
+void PackTest::drills_ofEveryFault_areTwoOrMore_oneWithoutKit()
+{
+    std::set<std::string> all;
+    for (const auto& file : packFiles(shippedFolder("packs"))) {
+        const auto pack = loadPack(file);
+        QVERIFY2(pack, pack ? "" : pack.error().text().c_str());
+        for (const auto& f : pack->faults) {
+            const std::string place = pack->id + " " + f.id;
+            QVERIFY2(f.drills.size() >= 2, place.c_str());
+            QVERIFY2(std::any_of(f.drills.begin(), f.drills.end(), [&](const auto& id) { return pack->findDrill(id)->kit.empty(); }),
+                     place.c_str());
+        }
+        for (const auto& d : pack->drills) {
+            QVERIFY2(d.daysAWeek <= 6, d.id.c_str()); // a day without is left
+            QVERIFY2(d.minAge >= 5 && d.maxAge <= 99 && d.minutes <= 10, d.id.c_str());
+            all.insert(d.id);
+        }
+        for (const auto& m : pack->measures)
+            for (const auto& b : m.bands)
+                QVERIFY2(b.evidence != Evidence::Papers || !b.of.empty(), (pack->id + " " + m.id).c_str());
+    }
+    QVERIFY2(all.size() >= 120, std::to_string(all.size()).c_str());
+}
+
+void PackTest::drill_readsKitDaysMinutesAges_andRefusesOthers_data()
+{
+    QTest::addColumn<QString>("change");
+    QTest::addColumn<QString>("place");
+    QTest::newRow("a kit that is not on the list") << R"({"kit": ["towel", "flying carpet"]})" << "kit/1";
+    QTest::newRow("eight days a week") << R"({"daysAWeek": 8})" << "daysAWeek";
+    QTest::newRow("no time") << R"({"minutes": 0})" << "minutes";
+    QTest::newRow("ages upside down") << R"({"ages": [12, 9]})" << "ages";
+    QTest::newRow("one age") << R"({"ages": [12]})" << "ages";
+}
+
+void PackTest::drill_readsKitDaysMinutesAges_andRefusesOthers()
+{
+    QFETCH(QString, change);
+    QFETCH(QString, place);
+    auto root = *selfContainedPack(shippedFolder("packs") + "/bat-swing.json");
+    auto& drill = root["drills"][0];
+    drill.update(nlohmann::json::parse(R"({"kit": ["towel", "chair"], "daysAWeek": 4, "minutes": 6, "ages": [8, 12]})"));
+    const auto pack = parsePack(root, "mine.json");
+    QVERIFY2(pack, pack ? "" : pack.error().text().c_str());
+    const Drill& d = pack->drills.front();
+    QCOMPARE(d.kitWords(), std::string("towel and chair"));
+    QCOMPARE(d.doseWords(), d.dose + "; 4 days a week, about 6 minutes");
+    QVERIFY(d.isForAge(8.0) && d.isForAge(12.9) && !d.isForAge(13.0) && d.isForAge({}));
+    drill["kit"] = "an old bat"; // as packs said it before
+    QCOMPARE(parsePack(root, "mine.json")->drills.front().kitWords(), std::string("an old bat"));
+    drill.update(nlohmann::json::parse(change.toStdString()));
+    const auto broken = parsePack(root, "mine.json");
+    QVERIFY(!broken);
+    QCOMPARE(broken.error().place, "/drills/0/" + place.toStdString());
+}
+
+void PackTest::drillsFor_leavesOutThoseForOtherAges()
+{
+    const auto pack = findPack("two-handed-backhand");
+    QVERIFY(pack);
+    const Fault& fault = *pack->findFault("no_separation");
+    const auto has = [&](double age) {
+        const auto list = drillsFor(*pack, fault, age);
+        return std::find(list.begin(), list.end(), "band_turn_long") != list.end();
+    };
+    QVERIFY(has(14) && !has(9)); // a band is for ten and older
+    QCOMPARE(drillsFor(*pack, fault, 2), fault.drills); // better any than none
+}
+
+void PackTest::detectors_areShared_andTravelWithAPackOfOnesOwn()
+{
+    const auto shipped = findPack("bat-swing");
+    QVERIFY(shipped && shipped->pace);
+    const auto whole = selfContainedPack(shipped->file);
+    QVERIFY(whole && (*whole)["keyPositions"][0].contains("detector"));
+    QTemporaryDir folder;
+    const std::string file = folder.filePath(QStringLiteral("bat-swing.json")).toStdString();
+    writeFile(file, whole->dump());
+    const auto own = loadPack(file);
+    QVERIFY2(own, own ? "" : own.error().text().c_str());
+    QCOMPARE(own->keyPositions, shipped->keyPositions);
+    QVERIFY(own->pace == shipped->pace);
+    for (const auto& f : packFiles(shippedFolder("packs"))) {
+        const auto pack = loadPack(f);
+        for (const auto& k : pack->keyPositions) {
+            QVERIFY2(k.detector, (f + " " + k.id).c_str());
+            for (const auto* d : {&k.detector, &k.fallback, &k.fromEnd, &k.fromAbove})
+                QVERIFY2(!*d || ((*d)->votes.size() <= 1 && (*d)->delayMs == 0), (f + " " + k.id).c_str());
+        }
+    }
 }
 
 void PackTest::drills_areSharedByName()

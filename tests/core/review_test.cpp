@@ -18,7 +18,12 @@ Pack smallPack()
     p.id = "test";
     p.schools = {{"one", "One", ""}};
     p.keyPositions = {{"a", "A", "first"}};
-    p.drills = {{"d1", "Drill one", "", "", "", "", {"step"}, "3 x 5", "", "", "", "", ""}};
+    Drill drill;
+    drill.id = "d1";
+    drill.name = "Drill one";
+    drill.steps = {"step"};
+    drill.dose = "3 x 5";
+    p.drills = {drill};
     for (const auto* n : {"1", "2", "3", "4"}) {
         Measure m;
         m.id = std::string("m") + n;

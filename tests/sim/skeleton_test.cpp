@@ -439,14 +439,14 @@ void SkeletonTest::badMotionFile_saysWhere_data()
     QTest::addColumn<QString>("place");
     QTest::newRow("unknown part") << QByteArray("\"pelvis\": [0.066") << QByteArray("\"hips\": [0.066")
                                   << QStringLiteral("/poses/0/pose");
-    QTest::newRow("two numbers") << QByteArray("[0.066, 0.484, -0.055]") << QByteArray("[0.066, 0.484]")
+    QTest::newRow("two numbers") << QByteArray("[0.066, 0.468, -0.055]") << QByteArray("[0.066, 0.468]")
                                  << QStringLiteral("/poses/0/pose/pelvis");
     QTest::newRow("back in time") << QByteArray("\"seconds\": -0.26") << QByteArray("\"seconds\": -0.96")
                                   << QStringLiteral("/poses/3");
     QTest::newRow("unknown model") << QByteArray("\"like\": \"drive\"") << QByteArray("\"like\": \"ride\"")
                                    << QStringLiteral("/poses/4/like");
     QTest::newRow("unknown key position") << QByteArray("\"until\": \"release\"") << QByteArray("\"until\": \"relief\"")
-                                          << QStringLiteral("/ball/stages/0/until");
+                                          << QStringLiteral("/variants/2/ball/stages/0/until");
     QTest::newRow("unknown setting") << QByteArray("\"setting\": \"mound\"") << QByteArray("\"setting\": \"moon\"")
                                      << QStringLiteral("/setting");
     QTest::newRow("unknown variant of a fault")

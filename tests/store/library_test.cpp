@@ -217,6 +217,14 @@ void LibraryTest::days_newestFirst_clipsInOrder()
     Library l = open();
     const auto f = fill(l);
     const auto later = *l.add(FilmingDay{{}, f.athlete, "2026-06-01", "overhand-pitch", ""});
+    auto turned = *l.days().find(later); // on that day from the other side
+    turned.side = Hand::Left;
+    QVERIFY(l.save(turned));
+    QCOMPARE(*l.days().find(later), turned);
+    QCOMPARE(athleteOn(*l.athletes().find(f.athlete), turned).hand, Hand::Left);
+    turned.side.reset();
+    QVERIFY(l.save(turned));
+    QVERIFY(!l.days().find(later)->side);
     const auto second = *l.add(clipOf(f.day));
     const auto days = *l.days().of(f.athlete);
     QCOMPARE(days.front().id, later);
@@ -517,23 +525,30 @@ void LibraryTest::migration_fromEachEarlierVersion_keepsRows()
         auto db = Database::open(folder() + "/library.db", Database::Mode::ReadWrite);
         QVERIFY(db && migrate(*db, version));
         QCOMPARE(*schemaVersion(*db), version);
-        QVERIFY(db->run(QStringLiteral("INSERT INTO athlete (id, name, birth_date, hand, height_metres, guardian_consent) VALUES "
-                                       "(4, 'Old Timer', '2001-01-01', 'left', 1.8, 1)")));
+        const bool isBySkill = version >= 7; // heights have dates, and what is placed belongs to a skill
+        QVERIFY(db->run(QStringLiteral("INSERT INTO athlete (id, name, birth_date, hand, %1 guardian_consent) VALUES "
+                                       "(4, 'Old Timer', '2001-01-01', 'left', %2 1)")
+                            .arg(isBySkill ? QStringLiteral("uuid, bat_hand,") : QStringLiteral("height_metres,"),
+                                 isBySkill ? QStringLiteral("'4a7e3c52-0000-4000-8000-000000000004', 'left',") : QStringLiteral("1.8,"))));
+        if (isBySkill)
+            QVERIFY(db->run(QStringLiteral("INSERT INTO height VALUES (4, '2020-01-01', 1.8)")));
         QVERIFY(db->run(
             QStringLiteral("INSERT INTO filming_day (id, athlete, date, skill) VALUES (5, 4, '2020-01-01', 'overhand-pitch')")));
         const bool hadVariant = version < 3;
         QVERIFY(db->run(QStringLiteral("INSERT INTO clip VALUES (6, 5, 'a.mp4', 'h', %1 640, 480, 90, 30, 30, "
-                                       "'{\"view\":\"side\",\"targetDirection\":\"left\"}')")
-                            .arg(hadVariant ? QStringLiteral("'stretch',") : QString())));
+                                       "'{\"view\":\"side\",\"targetDirection\":\"left\"}'%2)")
+                            .arg(hadVariant ? QStringLiteral("'stretch',") : QString(),
+                                 isBySkill ? QStringLiteral(", 'a clip'") : QString())));
         if (hadVariant)
             QVERIFY(db->run(QStringLiteral("INSERT INTO event VALUES (6, 'strike', 42.5, 0.5, 'coach')")));
         else
             QVERIFY(db->run(QStringLiteral("INSERT INTO repetition (id, clip, first_frame, last_frame, name, variant, kind, "
                                            "is_live, outcome) VALUES (7, 6, 0, 89, '', 'windup', '', 1, '')")));
+        const QString skill = isBySkill ? QStringLiteral("'overhand-pitch', ") : QString();
         if (!hadVariant)
-            QVERIFY(db->run(QStringLiteral("INSERT INTO event VALUES (7, 'strike', 42.5, 0.5, 'coach')")));
+            QVERIFY(db->run(QStringLiteral("INSERT INTO event VALUES (7, %1'strike', 42.5, 0.5, 'coach')").arg(skill)));
         if (version >= 4)
-            QVERIFY(db->run(QStringLiteral("INSERT INTO answer VALUES (7, 'eyes', 'lift')")));
+            QVERIFY(db->run(QStringLiteral("INSERT INTO answer VALUES (7, %1'eyes', 'lift')").arg(skill)));
         if (version >= 5)
             QVERIFY(db->run(QStringLiteral("UPDATE athlete SET not_yet_taught = 'overhand-pitch/head_drop'")));
         QVERIFY(db->run(QStringLiteral("INSERT INTO mark VALUES (6, 3, 'nose', 1.5, 2.5, 1, 'coach', 1)")));

@@ -59,8 +59,7 @@ void addMarks(const Bench& bench, const std::optional<Landmark>& hidden, std::ve
 
 void addReading(const Bench& bench, std::vector<look::Overlay>& into)
 {
-    const bool isThere = bench.player.pictured() == bench.player.frame(); // nothing of one picture is drawn on another
-    const Reading* r = isThere ? bench.review.shownReading() : nullptr;
+    const Reading* r = bench.review.shownReading();
     if (!r)
         return;
     QString label;
@@ -71,13 +70,23 @@ void addReading(const Bench& bench, std::vector<look::Overlay>& into)
 
 } // namespace
 
+std::vector<look::Overlay> stillOverlays(const Bench& bench)
+{
+    std::vector<look::Overlay> overlays;
+    if (const auto& line = bench.scene.groundLine())
+        overlays.push_back(look::LineOverlay{line->from, line->to, look::LineOverlay::Style::Drawn, line->text});
+    addReading(bench, overlays);
+    return overlays;
+}
+
 std::vector<look::Overlay> benchOverlays(const Bench& bench, const std::optional<Landmark>& hidden)
 {
     std::vector<look::Overlay> overlays;
     addScene(bench, overlays);
     addTrajectory(bench, overlays);
     addMarks(bench, hidden, overlays);
-    addReading(bench, overlays);
+    if (bench.player.pictured() == bench.player.frame()) // nothing of one picture is drawn on another
+        addReading(bench, overlays);
     return overlays;
 }
 

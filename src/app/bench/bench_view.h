@@ -3,6 +3,7 @@
 #include "app/bench/auto_marker.h"
 #include "app/bench/bench.h"
 #include "app/bench/bench_tools.h"
+#include "app/film/still_maker.h"
 #include "app/shell/commands.h"
 
 #include <QComboBox>
@@ -63,11 +64,16 @@ private:
     QWidget* makeOrderNotice(QWidget* parent);
     void refreshOrder();
     void applyRates();
+    QToolButton* makeStillButton();
+    void makeStill(std::function<void(const QImage&)> use);
+    void copyStill();
+    void saveStill();
 
     Bench& m_bench;
     Commands m_commands;
     BenchTools m_tools;
     AutoMarker m_marker;
+    StillMaker m_stills;
     FilmCanvas* m_film;
     MarkGuide* m_guide;
     FilmCheckCard* m_check;

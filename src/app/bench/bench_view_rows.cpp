@@ -216,6 +216,7 @@ QLayout* BenchView::makeTransport()
     m_dropped = muted({}, this);
     row->addWidget(m_where);
     row->addWidget(m_time);
+    row->addWidget(makeStillButton());
     row->addStretch();
     row->addWidget(m_dropped);
     row->addWidget(makeButton(QStringLiteral("step-back"), tr("One frame back (←)"), [this] { m_bench.player.step(-1); }));

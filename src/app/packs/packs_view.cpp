@@ -38,6 +38,18 @@ QString numberText(const json& object, const char* key)
     return it != object.end() && it->is_number() ? QString::number(it->get<double>()) : QString();
 }
 
+/// A text as it is, a list of them with commas between.
+std::string textOf(const json& value)
+{
+    if (value.is_string())
+        return value.get<std::string>();
+    std::string all;
+    if (value.is_array())
+        for (const auto& word : value)
+            all += (all.empty() ? "" : ", ") + (word.is_string() ? word.get<std::string>() : word.dump());
+    return all;
+}
+
 /// Null for nothing typed; a text that is no number stays a text, so that the check says what is wrong.
 json numberOf(const QString& text)
 {
@@ -300,7 +312,7 @@ void PacksView::rebuildForm()
     case Section::Drills:
         for (const auto& [label, key, lines] : {std::tuple{tr("Name"), "name", 1},
                                                 {tr("Purpose"), "purpose", 2},
-                                                {tr("Kit"), "kit", 1},
+                                                {tr("Kit, with commas between; none needed: empty"), "kit", 1},
                                                 {tr("Space"), "space", 1},
                                                 {tr("Set-up"), "setup", 2},
                                                 {tr("Sets and repetitions"), "dose", 1},
@@ -310,25 +322,38 @@ void PacksView::rebuildForm()
                                                 {tr("Harder"), "harder", 1},
                                                 {tr("Caution"), "caution", 2}})
             addField(label, at + "/" + key, lines);
+        addDrillNumbers(at);
         break;
     }
     m_rows->addStretch();
 }
 
-/// A text; an empty one is taken out where the pack may do without it.
+/// What the place is part of; a drill that several packs share is looked up.
+json PacksView::holderOf(const std::string& pointer) const
+{
+    const auto item = json::json_pointer(pointer).parent_pointer();
+    if (m_root.contains(item) && m_root.at(item).is_string() && pack())
+        if (const Drill* shared = pack()->findDrill(m_root.at(item).get<std::string>()))
+            return toJson(*shared);
+    return m_root.value(item, json::object());
+}
+
+/// A text, or several with commas between them; an empty text is taken out where the pack may do without it.
 void PacksView::addField(const QString& label, const std::string& pointer, int lines)
 {
     auto* caption = new QLabel(label);
     caption->setProperty("muted", true);
     m_rows->addWidget(caption);
     const json::json_pointer p(pointer);
-    const Drill* shared = nullptr;
-    if (const auto item = p.parent_pointer(); m_root.contains(item) && m_root.at(item).is_string() && pack())
-        shared = pack()->findDrill(m_root.at(item).get<std::string>());
-    const json holder = shared ? toJson(*shared) : m_root.value(p.parent_pointer(), json::object());
-    const QString text = toQt(holder.is_object() ? holder.value(p.back(), "") : std::string());
-    const auto valueOf = [](const QString& typed) {
-        return typed.trimmed().isEmpty() ? json(nullptr) : json(typed.trimmed().toStdString());
+    const json holder = holderOf(pointer), given = holder.is_object() ? holder.value(p.back(), json()) : json();
+    const QString text = toQt(textOf(given));
+    const auto valueOf = [isList = given.is_array()](const QString& typed) {
+        if (!isList)
+            return typed.trimmed().isEmpty() ? json(nullptr) : json(typed.trimmed().toStdString());
+        json list = json::array();
+        for (const auto& word : typed.split(QLatin1Char(','), Qt::SkipEmptyParts))
+            list.push_back(word.trimmed().toStdString());
+        return list;
     };
     if (lines == 1) {
         auto* edit = new QLineEdit(text);
@@ -355,12 +380,21 @@ void PacksView::addField(const QString& label, const std::string& pointer, int l
     m_rows->addWidget(box);
 }
 
+void PacksView::addDrillNumbers(const std::string& pointer)
+{
+    auto* row = new QHBoxLayout;
+    addNumber(row, tr("Days a week"), pointer + "/daysAWeek");
+    addNumber(row, tr("Minutes"), pointer + "/minutes");
+    row->addStretch();
+    m_rows->addLayout(row);
+}
+
 void PacksView::addNumber(QHBoxLayout* row, const QString& label, const std::string& pointer)
 {
     const json::json_pointer p(pointer);
     auto* caption = new QLabel(label);
     caption->setProperty("muted", true);
-    auto* edit = new QLineEdit(numberText(m_root.at(p.parent_pointer()), p.back().c_str()));
+    auto* edit = new QLineEdit(numberText(holderOf(pointer), p.back().c_str()));
     edit->setObjectName(fieldName(p));
     edit->setFixedWidth(62);
     edit->setReadOnly(!isOwn());
@@ -463,6 +497,12 @@ QWidget* PacksView::bandRow(const std::string& pointer, const json& band)
         store(pointer + "/ages", range.isEmpty() ? json(nullptr) : json::parse(range.toStdString()));
     });
     row->addWidget(ages);
+    if (const auto variants = band.value("variants", json::array()); !variants.empty()) {
+        auto* only = new QLabel(tr("only %1").arg(toQt(textOf(variants))));
+        only->setTextFormat(Qt::PlainText);
+        only->setProperty("muted", true);
+        row->addWidget(only);
+    }
     auto* evidence = new QComboBox;
     evidence->setToolTip(tr("What the band rests on"));
     for (auto* box : {school, ages, evidence}) { // names of schools may be long: the row keeps its width
@@ -549,7 +589,7 @@ void PacksView::store(const std::string& pointer, const json& value)
 {
     if (!check(pointer, value))
         return;
-    m_isTyping = !value.is_array() || pointer.ends_with("/ages");
+    m_isTyping = !value.is_array() || pointer.ends_with("/ages") || pointer.ends_with("/kit");
     storeWhole(with(pointer, value));
     m_isTyping = false;
 }

@@ -35,6 +35,8 @@ private:
     void nameItems();
     void rebuildForm();
     void addField(const QString& label, const std::string& pointer, int lines = 1);
+    void addDrillNumbers(const std::string& pointer);
+    nlohmann::json holderOf(const std::string& pointer) const;
     void addNumber(QHBoxLayout* row, const QString& label, const std::string& pointer);
     void addBands(const std::string& pointer);
     void addSchoolButtons(const std::string& pointer);

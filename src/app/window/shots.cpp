@@ -8,7 +8,6 @@
 #include "app/packs/packs_view.h"
 #include "app/roster/athlete_form.h"
 #include "app/roster/roster_view.h"
-#include "app/shell/chooser.h"
 #include "app/shell/shortcut_sheet.h"
 #include "app/shell/theme.h"
 #include "app/show/page_view.h"
@@ -20,7 +19,6 @@
 #include <QElapsedTimer>
 #include <QEventLoop>
 #include <QListWidget>
-#include <QPainter>
 #include <QPushButton>
 #include <QTemporaryDir>
 
@@ -60,7 +58,7 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
     window.resize(1280, 800);
     window.show();
     auto& library = window.workspace().library();
-    store::ClipId marked, unmarked, unmarkedRacket, filmedAtOnce, ofThree;
+    store::ClipId marked, unmarked, unmarkedRacket, ofThree;
     for (const auto& a : library.athletes().all().value_or(std::vector<store::Athlete>{}))
         for (const auto& d : library.days().of(a.id).value_or(std::vector<store::FilmingDay>{}))
             for (const auto& c : library.clips().of(d.id).value_or(std::vector<store::Clip>{}))
@@ -68,9 +66,6 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
                     ofThree = library.clips().of(d.id)->front().id;
                 else if (const auto m = library.marking(c.id);
                          m && m->events.size() > 5 && m->athlete.age > 12 && c.scene.view == View::Side) {
-                    const auto repetitions = library.repetitions().of(c.id);
-                    if (library.repetitions().secondCamera(repetitions->front().id).value_or(std::nullopt))
-                        filmedAtOnce = c.id;
                     marked = c.id;
                     window.roster()->select(a.id);
                 } else if (m && m->events.empty() && c.scene.view == View::Side) {
@@ -89,15 +84,6 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
             b->click();
         waitFor([] { return true; });
     };
-    press("addDay");
-    if (auto* chooser = window.findChild<Chooser*>()) { // a window of its own: laid into the picture
-        QImage picture = window.grab().toImage();
-        QPainter painter(&picture);
-        painter.drawImage(window.mapFromGlobal(chooser->pos()), chooser->grab().toImage());
-        painter.end();
-        save(picture, QStringLiteral("roster-skill"));
-        chooser->close();
-    }
     press("editAthlete");
     shoot(QStringLiteral("intake"));
     window.roster()->select({});
@@ -126,9 +112,6 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
     goBy([&] { bench.review.selectReading(main); });
     waitFor([&] { return window.benchView()->strip()->picturesReady() >= 10; });
     shoot(QStringLiteral("bench"));
-    bench.review.selectReading({});
-    goBy([&] { bench.player.setFrame(FrameIndex(1)); }); // at no key position: every reading, and the order of segments
-    shoot(QStringLiteral("bench-readings"));
     if (auto* check = window.benchView()->findChild<FilmCheckCard*>()) {
         window.benchView()->toggleFilmCheck();
         waitFor([&] { return check->isReady(); });
@@ -149,18 +132,6 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
     window.goTo(MainWindow::Place::Page);
     waitFor([&] { return window.page()->isReady(); });
     shoot(QStringLiteral("page"));
-    if (filmedAtOnce.isValid()) { // a turn that one camera alone could not show
-        painted = false;
-        window.openClip(filmedAtOnce);
-        waitFor([&] { return bench.player.isOpen() && painted; });
-        std::string turn;
-        for (const auto& r : bench.review.review().readings)
-            if (r.isFromTwoViews && r.verdict == Verdict::OnTarget && turn.empty())
-                turn = r.measure;
-        goBy([&] { bench.review.selectReading(turn); });
-        waitFor([&] { return window.benchView()->strip()->picturesReady() >= 10; });
-        shoot(QStringLiteral("filmed-at-once"));
-    }
     if (ofThree.isValid()) { // a day judged as one
         painted = false;
         window.openClip(ofThree);

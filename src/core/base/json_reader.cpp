@@ -115,13 +115,13 @@ JsonNode JsonNode::at(const std::string& key) const
         if (auto node = find(key))
             return *node;
         m_problems->add(m_place + "/" + escaped(key), "This field is missing.");
-    } else if (!isSaid()) {
+    } else if (!isMissing()) {
         expected("an object");
     }
     return JsonNode(kNull, m_place + "/" + escaped(key), *m_problems);
 }
 
-bool JsonNode::isSaid() const
+bool JsonNode::isMissing() const
 {
     return m_value == &kNull;
 }
@@ -129,7 +129,7 @@ bool JsonNode::isSaid() const
 bool JsonNode::isList(nlohmann::json::value_t kind, const std::string& words, std::size_t most) const
 {
     if (m_value->type() != kind) {
-        if (!isSaid())
+        if (!isMissing())
             expected(words);
         return false;
     }
@@ -187,7 +187,7 @@ std::vector<std::pair<std::string, JsonNode>> JsonNode::members(std::size_t most
 std::string JsonNode::text() const
 {
     if (!m_value->is_string()) {
-        if (!isSaid())
+        if (!isMissing())
             expected("text");
         return {};
     }
@@ -205,7 +205,7 @@ double JsonNode::number() const
         return v;
     if (m_value->is_number())
         expected("a number of at most a thousand million");
-    else if (!isSaid())
+    else if (!isMissing())
         expected("a number");
     return 0;
 }
@@ -235,9 +235,26 @@ bool JsonNode::boolean() const
 {
     if (m_value->is_boolean())
         return m_value->get<bool>();
-    if (!isSaid())
+    if (!isMissing())
         expected("true or false");
     return false;
+}
+
+std::string JsonNode::words() const
+{
+    const std::string t = text();
+    if (m_value->is_string() && t.empty())
+        wrong("found an empty text, expected words");
+    return t;
+}
+
+std::vector<std::string> JsonNode::textsOf(const std::string& key) const
+{
+    std::vector<std::string> list;
+    if (const auto node = find(key))
+        for (const auto& item : node->items())
+            list.push_back(item.words());
+    return list;
 }
 
 std::string JsonNode::textOr(const std::string& key, const std::string& fallback) const

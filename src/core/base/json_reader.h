@@ -69,11 +69,14 @@ public:
     std::vector<std::pair<std::string, JsonNode>> members(std::size_t most = kMostItems) const;
 
     std::string text() const; ///< of at most kLongestText bytes
+    std::string words() const; ///< a text that is not empty
     double number() const;    ///< not farther from zero than kLargestNumber
     double numberIn(double low, double high) const;
     std::int64_t integerIn(std::int64_t low, std::int64_t high) const;
     bool boolean() const;
 
+    /// The member's elements, each a text that is not empty; none when it is absent.
+    std::vector<std::string> textsOf(const std::string& key) const;
     std::string textOr(const std::string& key, const std::string& fallback) const;
     double numberOr(const std::string& key, double fallback) const;
     bool booleanOr(const std::string& key, bool fallback) const;
@@ -93,7 +96,7 @@ public:
     std::string found() const;
 
 private:
-    bool isSaid() const; ///< that nothing is here
+    bool isMissing() const; ///< says so where something is to stand
     /// The value, or null and a report, when it is a list of that kind and not too long.
     bool isList(nlohmann::json::value_t kind, const std::string& words, std::size_t most) const;
     JsonNode element(std::size_t i) const;

@@ -17,6 +17,7 @@ constexpr double kLandShare = 0.015;    // of standing height above where it end
 constexpr double kLeaveShare = 0.012;   // of standing height away from where it was
 constexpr double kLeavesSeconds = 0.05; // for how long it has to stay away: a mark that jumped is back sooner
 constexpr double kStandsSeconds = 0.2;  // that a film begins before the first movement
+constexpr double kMostTraced = 0.25;    // seconds from a threshold to where a movement begins or ends
 constexpr double kApartShare = 0.035;   // of standing height beyond how close the points were
 constexpr double kTogetherShare = 0.25; // of standing height: what never comes nearer is not seen to part
 
@@ -52,15 +53,19 @@ std::optional<double> lastFall(const Curve& c, double threshold)
     return std::nullopt;
 }
 
-/// First instant from which the curve stays below for kStillSeconds.
+/// First instant from which the curve stays below for kStillSeconds, after it was above: what stands from the beginning on does not
+/// come to rest.
 std::optional<double> firstStill(const Curve& c, double threshold)
 {
     std::optional<double> since;
+    bool hasMoved = false;
     for (std::size_t i = 0; i < c.values.size(); ++i) {
-        if (c.values[i] > threshold)
+        if (c.values[i] > threshold) {
+            hasMoved = true;
             since.reset();
-        else if (!since)
-            since = c.seconds[i];
+        } else if (!since && hasMoved) {
+            since = std::lerp(c.seconds[i - 1], c.seconds[i], (c.values[i - 1] - threshold) / (c.values[i - 1] - c.values[i]));
+        }
         if (since && c.seconds[i] - *since >= kStillSeconds)
             return since;
     }
@@ -137,6 +142,15 @@ public:
         return list;
     }
 
+    /// What a rule sees between two frames, before any delay; seconds.
+    std::optional<double> instantOf(const DetectorRule& d, FramePosition from, FramePosition to) const
+    {
+        std::vector<PointPath> operands;
+        for (const auto& role : d.points)
+            operands.emplace_back(m_repetition, withoutLead(role, m_pack.leadSide));
+        return find(d, MeasureInput(m_repetition, operands, from, to));
+    }
+
 private:
     bool isSeenFromEnd() const { return isFromEnd(m_repetition.marking().scene.view); }
     const Detector* ownOf(const KeyPosition& k) const { return ownDetector(k, m_repetition.marking().scene.view); }
@@ -155,7 +169,9 @@ private:
     bool isReady(const Detector& d) const
     {
         const auto isSignReady = [this](const DetectorRule& s) {
-            return (s.after.empty() || isSettled(s.after)) && (s.before.empty() || isSettled(s.before));
+            const bool needsPace = s.delayShare != 0 && m_pack.pace;
+            return (s.after.empty() || isSettled(s.after)) && (s.before.empty() || isSettled(s.before)) &&
+                   (!needsPace || (isSettled(m_pack.pace->from) && isSettled(m_pack.pace->to)));
         };
         return isSignReady(d) && std::all_of(d.votes.begin(), d.votes.end(), isSignReady);
     }
@@ -226,19 +242,27 @@ private:
             return none("This goes by a place across the target line, which this view does not show.");
         if (!(from < to))
             return none("There is no film left to look on.");
-        std::vector<PointPath> operands;
-        for (const auto& role : d.points)
-            operands.emplace_back(m_repetition, withoutLead(role, m_pack.leadSide));
-        const MeasureInput in(m_repetition, operands, from, to);
-        const auto seconds = find(d, in);
+        const auto seconds = instantOf(d, from, to);
         if (!seconds)
             return none("Not found; mark what it goes by on every frame: " + sentenceOf(d) + ".");
         const double interval = m_repetition.clock().meanInterval();
-        Detection found{k.id, m_repetition.clock().positionAt(RealTime{*seconds + d.delayMs / 1000}), 0.5, {}};
+        const double delay = d.delayMs / 1000 + d.delayShare * pace().value_or(0);
+        Detection found{k.id, m_repetition.clock().positionAt(RealTime{*seconds + delay}), 0.5, {}};
         found.frame = std::clamp(*found.frame, FramePosition(FrameIndex(m_first)), FramePosition(FrameIndex(m_last)));
         found.uncertaintyFrames = std::max(0.5, interval > 0 ? d.toleranceMs / 1000 / interval : 0.5);
         found.why = "Found by: " + sentenceOf(d) + ".";
         return found;
+    }
+
+    /// Seconds.
+    std::optional<double> pace() const
+    {
+        const auto timeOf = [this](const std::string& id) -> std::optional<RealTime> {
+            const auto found = m_found.find(id);
+            return found == m_found.end() || !found->second.frame ? std::nullopt : m_repetition.clock().timeOf(*found->second.frame);
+        };
+        const auto from = m_pack.pace ? timeOf(m_pack.pace->from) : std::nullopt, to = m_pack.pace ? timeOf(m_pack.pace->to) : std::nullopt;
+        return from && to && from->seconds < to->seconds ? std::optional(to->seconds - from->seconds) : std::nullopt;
     }
 
     static bool isAlong(DetectorKind k)
@@ -271,7 +295,7 @@ private:
         case DetectorKind::Still: {
             const Curve speed = speedAlong(in, 0);
             const auto top = peakOf(speed);
-            return top ? firstStill(speed, m_roughness * kStillShare * top->value) : std::nullopt;
+            return top ? rest(speed, m_roughness * kStillShare * top->value) : std::nullopt;
         }
         case DetectorKind::Lands: {
             const auto at =
@@ -323,8 +347,16 @@ private:
         return onset(away, kLeaveShare * m_height, kLeavesSeconds);
     }
 
-    /// When a way that begins from rest passes the threshold. On rough marks it is seen at a higher one, from which it is traced
-    /// back as if it had begun with a constant acceleration.
+    /// When a speed comes to nothing: from where it stays below the threshold it is followed on as it falls there.
+    static std::optional<double> rest(const Curve& speed, double threshold)
+    {
+        const auto slow = firstStill(speed, threshold);
+        const double fall = slow ? -slopeAt(speed, *slow) : 0;
+        return slow && fall > 0 ? *slow + std::min(threshold / fall, kMostTraced) : slow;
+    }
+
+    /// When a way begins from rest: from where it passes the threshold it is traced back as if it had begun with a constant
+    /// acceleration.
     std::optional<double> onset(const Curve& way, double threshold, double correlated = 0) const
     {
         const auto seen = firstRise(way, m_roughness * threshold, correlated);
@@ -332,7 +364,7 @@ private:
         if (speed <= 0)
             return seen;
         const double sinceRest = 2 * m_roughness * threshold / speed;
-        return std::max(way.seconds.front(), *seen - sinceRest * (1 - std::sqrt(1 / m_roughness)));
+        return std::max(way.seconds.front(), *seen - std::min(sinceRest, kMostTraced));
     }
 
     static double lowestOf(const Curve& c) { return *std::min_element(c.values.begin(), c.values.end()); }
@@ -346,6 +378,13 @@ private:
 };
 
 } // namespace
+
+std::optional<RealTime> instantByRule(const Pack& pack, const PreparedRepetition& repetition, const DetectorRule& rule,
+                                      FramePosition from, FramePosition to, double roughness)
+{
+    const auto seconds = from < to ? Search(pack, repetition, roughness).instantOf(rule, from, to) : std::nullopt;
+    return seconds ? std::optional(RealTime{*seconds}) : std::nullopt;
+}
 
 std::vector<Detection> detectKeyPositions(const Pack& pack, const PreparedRepetition& repetition, double roughness)
 {

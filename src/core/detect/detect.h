@@ -23,13 +23,17 @@ struct Detection {
 /// further signs the middle one of those found counts, between two of them what lies in the middle; the doubt is then at least
 /// half of what lies between it and the nearest other one.
 ///
-/// Extremes and peaks are refined by the parabola through three frames. "Still", "lands", "leaves" and "come apart" are the
+/// Extremes and peaks are refined by the parabola through three frames. "Still", "lands", "leaves" and "come apart" go by the
 /// first instant at which a threshold is passed (speeds as shares of the point's own top speed, places as shares of
-/// standing height, see detect.cpp), placed between the two frames by straight interpolation. What is never marked near each
-/// other does not come apart.
+/// standing height, see detect.cpp), placed between the two frames by straight interpolation. From there a movement is traced
+/// back to where it began, or on to where it ends, as if with a constant acceleration. What is never marked near each other does
+/// not come apart.
 ///
-/// \param roughness  how much wider the thresholds are than for marks set with care: what a network saw trembles. Where a wider
-/// one is passed earlier or later, the instant is traced back or on to where the careful one would be.
+/// \param roughness  how much wider the thresholds are than for marks set with care: what a network saw trembles
 std::vector<Detection> detectKeyPositions(const Pack&, const PreparedRepetition&, double roughness = 1);
+
+/// What one rule sees between two frames, before its delay: what detectors are chosen by. Empty: nothing.
+std::optional<RealTime> instantByRule(const Pack&, const PreparedRepetition&, const DetectorRule&, FramePosition from,
+                                      FramePosition to, double roughness = 1);
 
 } // namespace kestrel

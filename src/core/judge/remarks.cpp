@@ -249,10 +249,10 @@ private:
     {
         for (const auto& r : m_review.readings) {
             const Measure& m = *m_pack.findMeasure(r.measure);
-            if (!r.value || (!r.low && !r.high))
+            if (!r.value || (!r.low && !r.high) || m_live.empty())
                 continue;
             for (const auto& school : m_pack.schools) {
-                const Band* other = bandFor(m, school.id, m_review.athlete.age);
+                const Band* other = bandFor(m, school.id, m_review.athlete.age, m_live.front()->marking.variant);
                 if (school.id == m_review.school || !other || (other->low == r.low && other->high == r.high))
                     continue;
                 Reading judged = r;

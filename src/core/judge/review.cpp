@@ -276,7 +276,7 @@ private:
 
     OneThing taskOf(const FaultFinding& f, const Fault& fault) const
     {
-        return {fault.id, fault.cueFor(m_variant), fault.drills, reason(f, fault), f.severity};
+        return {fault.id, fault.cueFor(m_variant), drillsFor(m_pack, fault, m_review.athlete.age), reason(f, fault), f.severity};
     }
 
     /// What the one thing already explains need not be worked on.

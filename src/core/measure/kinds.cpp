@@ -7,7 +7,7 @@ extern const MeasureKind kJointAngle, kFlexion, kTilt, kElevation, kLean, kSepar
     kShareAlong, kDrift, kAdvance, kPathAngle, kTravel, kDwell, kLineUp, kFace, kFacing, kClosure, kTurned, kClock, kTriangle,
     kPeakSpeed, kPeakRate, kPeakGap, kSync, kPathStraightness, kPathCurvature, kPlaneOverlap, kInside, kSupport, kCrossing,
     kRevolutions, kFall, kWayElevation, kSteady, kSpeedShare, kPeakToEnd, kPeakAfter, kVelocityAlong, kLeastUp, kLineGap,
-    kFirstOnLine, kEntryAngle, kArcMargin;
+    kFirstOnLine, kEntryAngle, kArcMargin, kHeightAbove;
 
 std::span<const MeasureKind* const> measureKinds()
 {
@@ -23,6 +23,7 @@ std::span<const MeasureKind* const> measureKinds()
         &kOffsetAlong,
         &kOffsetAcross,
         &kOffsetUp,
+        &kHeightAbove,
         &kAngleChange,
         &kLeanChange,
         &kDrop,

@@ -128,23 +128,49 @@ const School* Pack::findSchool(std::string_view key) const
     return findById(schools, key);
 }
 
-const Band* bandFor(const Measure& measure, const std::string& school, std::optional<double> age)
+const Band* bandFor(const Measure& measure, const std::string& school, std::optional<double> age, const std::string& variant)
 {
     const Band* best = nullptr;
     int bestScore = -1;
     for (const auto& band : measure.bands) {
         if (!band.school.empty() && band.school != school)
             continue;
+        if (!isForVariant(band.variants, variant) || (variant.empty() && !band.variants.empty()))
+            continue;
         const bool aged = band.minAge || band.maxAge;
         if (aged && (!age || *age < band.minAge.value_or(0) || *age > band.maxAge.value_or(200)))
             continue;
-        const int score = (band.school.empty() ? 0 : 2) + (aged ? 1 : 0);
+        const int score = (band.variants.empty() ? 0 : 4) + (band.school.empty() ? 0 : 2) + (aged ? 1 : 0);
         if (score > bestScore) {
             best = &band;
             bestScore = score;
         }
     }
     return best;
+}
+
+std::vector<std::string> drillsFor(const Pack& pack, const Fault& fault, std::optional<double> age)
+{
+    std::vector<std::string> fitting;
+    std::copy_if(fault.drills.begin(), fault.drills.end(), std::back_inserter(fitting), [&](const std::string& id) {
+        const Drill* d = pack.findDrill(id);
+        return d && d->isForAge(age);
+    });
+    return fitting.empty() ? fault.drills : fitting;
+}
+
+std::string Drill::kitWords() const
+{
+    std::string words;
+    for (std::size_t i = 0; i < kit.size(); ++i)
+        words += (i == 0 ? "" : i + 1 < kit.size() ? ", " : " and ") + kit[i];
+    return words.empty() ? "nothing" : words;
+}
+
+std::string Drill::doseWords() const
+{
+    return dose + "; " + std::to_string(daysAWeek) + (daysAWeek == 1 ? " day" : " days") + " a week, about " +
+           std::to_string(minutes) + (minutes == 1 ? " minute" : " minutes");
 }
 
 bool isForVariant(const std::vector<std::string>& variants, const std::string& variant)

@@ -26,6 +26,8 @@ struct Band {
     Evidence evidence = Evidence::Taught;
     std::string school;                   ///< empty: every school
     std::optional<double> minAge, maxAge; ///< years, inclusive
+    std::vector<std::string> variants{};  ///< empty: every variant
+    std::string of{};                     ///< whose range it is: "averages of school pitchers in studies"; may be empty
     bool operator==(const Band&) const = default;
 };
 
@@ -70,6 +72,7 @@ struct DetectorRule {
     std::string after, before;     ///< key positions it is looked for between; empty: the film's ends
     double withinMs = 0;           ///< looked for no longer than that after `after`; 0: to the end
     double delayMs = 0;            ///< how much later the key position is than what is found
+    double delayShare = 0;         ///< likewise, as a share of the movement's pace (see Pack::pace)
     double toleranceMs = 10;       ///< how far off it may be, to either side
     bool operator==(const DetectorRule&) const = default;
 };
@@ -182,10 +185,18 @@ struct Fault {
 };
 
 struct Drill {
-    std::string id, name, purpose, space, kit, setup;
+    std::string id, name, purpose, space, setup;
+    std::vector<std::string> kit; ///< what has to be there, in the words of drills.json; empty: nothing
     std::vector<std::string> steps;
     std::string dose; ///< "3 x 6, slow"
+    int daysAWeek = 3;
+    int minutes = 5;                 ///< with the pauses
+    double minAge = 3, maxAge = 120; ///< years, inclusive
     std::string feel, mistakes, easier, harder, caution;
+
+    bool isForAge(std::optional<double> age) const { return !age || (*age >= minAge && *age < maxAge + 1); }
+    std::string kitWords() const;  ///< "ball and glove"; "nothing"
+    std::string doseWords() const; ///< "3 x 6, slow; 5 days a week, about 4 minutes"
     bool operator==(const Drill&) const = default;
 };
 
@@ -251,6 +262,9 @@ struct Pack {
     std::vector<Measure> measures;
     std::vector<Observation> observations; ///< may be empty
     std::optional<SequenceSpan> sequence;
+    /// Two key positions that are found without any delay. How long this person takes from one to the other is the pace of the
+    /// movement, in shares of which delays are given.
+    std::optional<SequenceSpan> pace;
     std::optional<HeldImplement> implement;
     double ballDiameter = 0;              ///< share of standing height, of a ball or puck to look for on film; 0: none
     std::vector<EquipmentNote> equipment; ///< youngest first; may be empty
@@ -284,8 +298,12 @@ nlohmann::json toJson(const Drill&);
 Expected<Pack> parsePack(const nlohmann::json& root, const std::string& file);
 Expected<Pack> loadPack(const std::string& file);
 
-/// The band for that school and age: the most particular one that fits. Null: for them the measure is only reported.
-const Band* bandFor(const Measure&, const std::string& school, std::optional<double> age);
+/// The band for that school, age and variant: the most particular one that fits, where a variant says more than a school and a
+/// school more than an age. Null: for them the measure is only reported.
+const Band* bandFor(const Measure&, const std::string& school, std::optional<double> age, const std::string& variant);
+
+/// The drills of a fault for somebody of that age, in the pack's order; all of them when none is for that age.
+std::vector<std::string> drillsFor(const Pack&, const Fault&, std::optional<double> age);
 
 /// Whether what is for these variants is for that one. No variants: it is for all; no variant named: it is for any.
 bool isForVariant(const std::vector<std::string>& variants, const std::string& variant);

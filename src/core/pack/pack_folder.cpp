@@ -27,7 +27,7 @@ std::vector<std::string> packFiles(const std::string& folder)
     std::error_code ec;
     for (const auto& entry : fs::directory_iterator(folder, ec))
         if (entry.path().extension() == ".json" && entry.path().stem().extension() != ".schema" &&
-            entry.path().stem() != "drills")
+            entry.path().stem() != "drills" && entry.path().stem() != "detectors")
             files.push_back(entry.path().string());
     std::sort(files.begin(), files.end());
     return files;
@@ -49,6 +49,27 @@ void addPacks(std::vector<Pack>& packs, const std::string& folder, std::vector<E
     }
 }
 
+namespace {
+
+/// What finds the pack's key positions, written into it.
+void addDetectors(nlohmann::json& root, const std::string& file)
+{
+    const auto shared = loadBesidePack("detectors", file);
+    if (!shared || !*shared)
+        return;
+    const auto skill = (**shared)["skills"].find(root.value("id", ""));
+    if (skill == (**shared)["skills"].end() ||
+        std::any_of(root["keyPositions"].begin(), root["keyPositions"].end(), [](const auto& k) { return k.contains("detector"); }))
+        return;
+    if (skill->contains("pace"))
+        root["pace"] = (*skill)["pace"];
+    for (auto& k : root["keyPositions"])
+        if (const auto own = (*skill)["keyPositions"].find(k["id"].template get<std::string>()); own != (*skill)["keyPositions"].end())
+            k.update(*own);
+}
+
+} // namespace
+
 Expected<nlohmann::json> selfContainedPack(const std::string& file)
 {
     const auto pack = loadPack(file);
@@ -58,6 +79,7 @@ Expected<nlohmann::json> selfContainedPack(const std::string& file)
         for (auto& drill : root["drills"])
             if (drill.is_string())
                 drill = toJson(*pack->findDrill(drill.get<std::string>()));
+        addDetectors(root, file);
         return root;
     });
 }

@@ -11,7 +11,11 @@ namespace kestrel {
 /// else in the source tree it was built from. May not exist.
 std::string shippedFolder(const std::string& name);
 
-/// Every pack file (*.json except the schema and the shared drills) of the folder, by name.
+/// The file of that name ("drills", "detectors") beside the pack, else the one shipped with the program, so that a coach's own pack
+/// is read with them too. Empty: there is none. Errors: as loadJson, and another format.
+Expected<std::optional<nlohmann::json>> loadBesidePack(const std::string& name, const std::string& packFile);
+
+/// Every pack file (*.json except the schema and what packs share) of the folder, by name.
 std::vector<std::string> packFiles(const std::string& folder);
 
 /// Adds the folder's packs; one of the same id as a present one takes its place, as a coach's own does a shipped one's.

@@ -1,11 +1,11 @@
 #include "core/base/error_sample.h"
 #include "core/base/json_reader.h"
 #include "core/base/word_table.h"
+#include "core/pack/drill_json.h"
 #include "core/pack/pack.h"
 #include "core/pack/pack_folder.h"
 
 #include <algorithm>
-#include <cctype>
 #include <filesystem>
 #include <map>
 #include <set>
@@ -38,71 +38,49 @@ bool isPlainId(const std::string& id)
                        [](char c) { return (c >= 'a' && c <= 'z') || (c >= '0' && c <= '9') || c == '-' || c == '_'; });
 }
 
-std::string readRequiredText(const JsonNode& node)
-{
-    const std::string t = node.text();
-    if (node.raw().is_string() && t.empty())
-        node.wrong("found an empty text, expected words");
-    return t;
-}
-
-/// Whether something is swung, thrown or jumped in a drill.
-bool canHurt(const std::vector<std::string>& steps)
-{
-    for (std::string step : steps) {
-        std::transform(step.begin(), step.end(), step.begin(), [](unsigned char c) { return std::tolower(c); });
-        for (const char* word : {"swing", "throw", "jump", "hop", "leap"})
-            for (auto at = step.find(word); at != std::string::npos; at = step.find(word, at + 1))
-                if (at == 0 || !std::isalpha(static_cast<unsigned char>(step[at - 1])))
-                    return true;
-    }
-    return false;
-}
-
-std::vector<std::string> readTexts(const JsonNode& parent, const std::string& key)
-{
-    std::vector<std::string> list;
-    if (const auto node = parent.find(key))
-        for (const auto& item : node->items())
-            list.push_back(readRequiredText(item));
-    return list;
-}
-
 /// Reads one pack and checks every reference inside it.
 class PackReader {
 public:
-    /// \param shared  a file of drills that packs refer to by id; null: there is none
-    PackReader(const nlohmann::json& root, const nlohmann::json* shared, JsonProblems& problems) : m_node(root, "", problems)
+    /// \param drills  a file of drills that packs refer to by id; empty: there is none
+    /// \param detectors  a file of what finds the key positions of each skill; likewise
+    PackReader(const nlohmann::json& root, const std::optional<nlohmann::json>& drills,
+               const std::optional<nlohmann::json>& detectors, JsonProblems& problems)
+        : m_node(root, "", problems)
     {
-        if (shared)
-            for (const auto& d : JsonNode(*shared, "drills.json#", problems).at("drills").items())
-                m_sharedDrills.emplace(d.textOr("id", ""), d);
+        if (detectors)
+            m_detectors = JsonNode(*detectors, "detectors.json#", problems).at("skills");
+        if (!drills)
+            return;
+        const JsonNode file(*drills, "drills.json#", problems);
+        m_kit = file.textsOf("kit");
+        for (const auto& d : file.at("drills").items())
+            m_sharedDrills.emplace(d.textOr("id", ""), d);
     }
 
     Pack read()
     {
-        m_pack.id = readRequiredText(m_node.at("id"));
+        m_pack.id = m_node.at("id").words();
         if (!isPlainId(m_pack.id)) // a coach's own version is stored under it
             m_node.at("id").wrong("found \"" + m_pack.id + "\", expected small letters, digits, - and _ only");
-        m_pack.name = readRequiredText(m_node.at("name"));
+        m_pack.name = m_node.at("name").words();
         if (const auto lead = m_node.find("leadSide"))
             m_pack.leadSide = readWord(*lead, kLeadSides, SideRole::Off);
         if (const auto words = m_node.find("armWords")) {
-            m_pack.domWord = readRequiredText(words->at("dom"));
-            m_pack.offWord = readRequiredText(words->at("off"));
+            m_pack.domWord = words->at("dom").words();
+            m_pack.offWord = words->at("off").words();
         }
         if (const auto hand = m_node.find("hand"))
             m_pack.handUse = hand->choice(findHandUse, "throwing or batting").value_or(HandUse::Throwing);
-        m_pack.variants = readTexts(m_node, "variants");
-        m_pack.caution = readRequiredText(m_node.at("caution"));
-        m_pack.filmNext = readRequiredText(m_node.at("filmNext"));
+        m_pack.variants = m_node.textsOf("variants");
+        m_pack.caution = m_node.at("caution").words();
+        m_pack.filmNext = m_node.at("filmNext").words();
         readList("schools", m_pack.schools, [this](const JsonNode& n) { return readSchool(n); });
         if (const auto filming = m_node.find("filming"))
             for (const auto& place : filming->items())
                 m_pack.filming.push_back(readFilmingPlace(place));
         if (const auto lengths = m_node.find("knownLengths"))
             for (const auto& n : lengths->items())
-                m_pack.knownLengths.push_back({readRequiredText(n.at("name")), n.at("metres").numberIn(0.02, 100)});
+                m_pack.knownLengths.push_back({n.at("name").words(), n.at("metres").numberIn(0.02, 100)});
         readList("keyPositions", m_pack.keyPositions, [this](const JsonNode& n) { return readKeyPosition(n); });
         readOrder();
         readDetectors();
@@ -117,7 +95,7 @@ public:
             m_pack.ballDiameter = ball->at("diameter").numberIn(0.01, 0.5);
         if (const auto equipment = m_node.find("equipment"))
             for (const auto& n : equipment->items())
-                m_pack.equipment.push_back({n.at("maxAge").numberIn(2, 110), readRequiredText(n.at("text"))});
+                m_pack.equipment.push_back({n.at("maxAge").numberIn(2, 110), n.at("text").words()});
         readList("drills", m_pack.drills, [this](const JsonNode& n) { return readDrill(n); });
         collectFaultIds();
         readList("faults", m_pack.faults, [this](const JsonNode& n) { return readFault(n); });
@@ -169,26 +147,37 @@ private:
                     m_pack.keyPositions[i].anyOrderWith.push_back(readKeyPositionId(n));
     }
 
-    /// Once every key position is known, since a detector may look between two others.
+    /// Once every key position is known, since a detector may look between two others. A pack that says nothing about how its key
+    /// positions are found is found by the rules of detectors.json.
     void readDetectors()
     {
         const auto items = m_node.at("keyPositions").items();
-        for (std::size_t i = 0; i < items.size() && i < m_pack.keyPositions.size(); ++i) {
-            KeyPosition& k = m_pack.keyPositions[i];
-            if (const auto n = items[i].find("detector"))
-                k.detector = readDetector(*n);
-            if (const auto n = items[i].find("otherwise")) {
-                if (!k.detector)
-                    n->wrong("there is no detector that this could stand in for");
-                k.fallback = readDetector(*n);
-            }
-            for (const auto& [name, detector] : {std::pair{"fromEnd", &k.fromEnd}, std::pair{"fromAbove", &k.fromAbove}})
-                if (const auto n = items[i].find(name)) {
-                    if (!k.detector)
-                        n->wrong("there is no detector instead of which this could be asked");
-                    *detector = readDetector(*n);
-                }
+        const bool hasOwn = std::any_of(items.begin(), items.end(), [](const JsonNode& n) { return n.find("detector").has_value(); });
+        const auto shared = hasOwn || !m_detectors ? std::nullopt : m_detectors->find(m_pack.id);
+        if (const auto pace = (shared ? *shared : m_node).find("pace"))
+            m_pack.pace = SequenceSpan{readKeyPositionId(pace->at("from")), readKeyPositionId(pace->at("to"))};
+        for (std::size_t i = 0; i < items.size() && i < m_pack.keyPositions.size(); ++i)
+            if (!shared)
+                readDetectorsOf(m_pack.keyPositions[i], items[i]);
+            else if (const auto n = shared->at("keyPositions").find(m_pack.keyPositions[i].id))
+                readDetectorsOf(m_pack.keyPositions[i], *n);
+    }
+
+    void readDetectorsOf(KeyPosition& k, const JsonNode& node)
+    {
+        if (const auto n = node.find("detector"))
+            k.detector = readDetector(*n);
+        if (const auto n = node.find("otherwise")) {
+            if (!k.detector)
+                n->wrong("there is no detector that this could stand in for");
+            k.fallback = readDetector(*n);
         }
+        for (const auto& [name, detector] : {std::pair{"fromEnd", &k.fromEnd}, std::pair{"fromAbove", &k.fromAbove}})
+            if (const auto n = node.find(name)) {
+                if (!k.detector)
+                    n->wrong("there is no detector instead of which this could be asked");
+                *detector = readDetector(*n);
+            }
     }
 
     Detector readDetector(const JsonNode& n)
@@ -228,6 +217,8 @@ private:
             if (d.after.empty())
                 within->wrong("it counts from the key position that \"after\" names, and none is named");
         }
+        if (const auto share = n.find("delayShare"))
+            d.delayShare = share->numberIn(-5, 5);
         if (const auto delay = n.find("delayMs"))
             d.delayMs = delay->numberIn(-1000, 1000);
         if (const auto doubt = n.find("doubtMs"))
@@ -238,7 +229,7 @@ private:
     /// Those of the pack that something is for.
     std::vector<std::string> readVariants(const JsonNode& n)
     {
-        std::vector<std::string> variants = readTexts(n, "variants");
+        std::vector<std::string> variants = n.textsOf("variants");
         for (const auto& v : variants)
             if (std::find(m_pack.variants.begin(), m_pack.variants.end(), v) == m_pack.variants.end())
                 n.at("variants").wrong("there is no variant \"" + v + "\"");
@@ -248,10 +239,10 @@ private:
     Observation readObservation(const JsonNode& n)
     {
         Observation o;
-        o.id = readRequiredText(n.at("id"));
+        o.id = n.at("id").words();
         if (m_pack.findMeasure(o.id))
             n.at("id").wrong("the id \"" + o.id + "\" is already that of a measure");
-        o.question = readRequiredText(n.at("question"));
+        o.question = n.at("question").words();
         o.at = readKeyPositionId(n.at("at"));
         if (n.find("views"))
             o.views = readViewList(n.at("views"));
@@ -259,7 +250,7 @@ private:
         const auto choices = n.at("choices");
         std::set<std::string> ids;
         for (const auto& c : choices.items()) {
-            o.choices.push_back({readRequiredText(c.at("id")), readRequiredText(c.at("text")),
+            o.choices.push_back({c.at("id").words(), c.at("text").words(),
                                  readWord(c.at("verdict"), kObservationVerdicts, Verdict::OnTarget), c.textOr("says", "")});
             if (!ids.insert(o.choices.back().id).second)
                 c.at("id").wrong("the id \"" + o.choices.back().id + "\" is given twice");
@@ -271,18 +262,18 @@ private:
 
     School readSchool(const JsonNode& n)
     {
-        return {readRequiredText(n.at("id")), readRequiredText(n.at("name")), n.textOr("note", "")};
+        return {n.at("id").words(), n.at("name").words(), n.textOr("note", "")};
     }
 
     FilmingPlace readFilmingPlace(const JsonNode& n)
     {
         return {n.at("view").choice(findView, "side, side_back, front, rear, overhead or diagonal").value_or(View::Side),
-                readRequiredText(n.at("where")), readRequiredText(n.at("height")), readRequiredText(n.at("frame"))};
+                n.at("where").words(), n.at("height").words(), n.at("frame").words()};
     }
 
     KeyPosition readKeyPosition(const JsonNode& n)
     {
-        KeyPosition k{readRequiredText(n.at("id")), readRequiredText(n.at("name")), readRequiredText(n.at("recognise")), 0};
+        KeyPosition k{n.at("id").words(), n.at("name").words(), n.at("recognise").words(), 0};
         if (const auto holds = n.find("holdsMs"))
             k.holdsMs = holds->numberIn(0.5, 10'000);
         return k;
@@ -324,9 +315,11 @@ private:
                 ages->wrong("expected two ages");
             }
         }
+        b.variants = readVariants(n);
+        b.of = n.textOr("of", "");
         for (const auto& e : earlier)
-            if (e.school == b.school && e.minAge == b.minAge && e.maxAge == b.maxAge)
-                n.wrong("there is already a band for this school and these ages");
+            if (e.school == b.school && e.minAge == b.minAge && e.maxAge == b.maxAge && e.variants == b.variants)
+                n.wrong("there is already a band for this school, these ages and these variants");
         return b;
     }
 
@@ -382,9 +375,9 @@ private:
     Measure readMeasure(const JsonNode& n)
     {
         Measure m;
-        m.id = readRequiredText(n.at("id"));
-        m.name = readRequiredText(n.at("name"));
-        m.technical = readRequiredText(n.at("technical"));
+        m.id = n.at("id").words();
+        m.name = n.at("name").words();
+        m.technical = n.at("technical").words();
         m.unit = n.at("unit")
                      .choice(findUnit, "deg, percent_height, m, cm, ms, ratio, clock, m_per_s, deg_per_s, turns_per_s or per_m")
                      .value_or(Unit::Degree);
@@ -421,7 +414,7 @@ private:
 
     std::string readCueLine(const JsonNode& n)
     {
-        const std::string t = readRequiredText(n);
+        const std::string t = n.words();
         const auto words = 1 + std::count(t.begin(), t.end(), ' ');
         if (words > kMostCueWords)
             n.wrong("the cue has " + std::to_string(words) + " words, at most " + std::to_string(kMostCueWords) +
@@ -434,9 +427,9 @@ private:
     Fault readFault(const JsonNode& n)
     {
         Fault f;
-        f.id = readRequiredText(n.at("id"));
-        f.name = readRequiredText(n.at("name"));
-        f.why = readRequiredText(n.at("why"));
+        f.id = n.at("id").words();
+        f.name = n.at("name").words();
+        f.why = n.at("why").words();
         const auto conditions = n.at("conditions");
         for (const auto& c : conditions.items()) {
             const auto measure = c.at("measure");
@@ -490,25 +483,7 @@ private:
             return {};
         }
         const JsonNode& n = shared == m_sharedDrills.end() ? node : shared->second;
-        Drill d;
-        d.id = readRequiredText(n.at("id"));
-        d.name = readRequiredText(n.at("name"));
-        d.purpose = readRequiredText(n.at("purpose"));
-        d.space = readRequiredText(n.at("space"));
-        d.kit = readRequiredText(n.at("kit"));
-        d.setup = readRequiredText(n.at("setup"));
-        d.steps = readTexts(n, "steps");
-        if (d.steps.empty())
-            n.at("steps").wrong("expected at least one step");
-        d.dose = readRequiredText(n.at("dose"));
-        d.feel = readRequiredText(n.at("feel"));
-        d.mistakes = readRequiredText(n.at("mistakes"));
-        d.easier = readRequiredText(n.at("easier"));
-        d.harder = readRequiredText(n.at("harder"));
-        d.caution = n.textOr("caution", "");
-        if (d.caution.empty() && canHurt(d.steps))
-            n.wrong("the drill swings, throws or jumps and has no caution");
-        return d;
+        return kestrel::readDrill(n, m_kit);
     }
 
     /// A fault that explains itself through others would never end. Each fault is walked once.
@@ -597,6 +572,8 @@ private:
 
     JsonNode m_node;
     std::map<std::string, JsonNode> m_sharedDrills;
+    std::optional<JsonNode> m_detectors;
+    std::vector<std::string> m_kit; // the words for what drills need
     Pack m_pack;
     std::set<std::string> m_faultIds;
 };
@@ -606,32 +583,36 @@ struct PackAndProblems {
     std::vector<Error> problems;
 };
 
-/// The drills beside the pack, else those shipped with the program, so that a coach's own pack may name them too.
-Expected<std::optional<nlohmann::json>> loadSharedDrills(const std::string& packFile)
+} // namespace
+
+Expected<std::optional<nlohmann::json>> loadBesidePack(const std::string& name, const std::string& packFile)
 {
     std::error_code ec;
-    auto file = (std::filesystem::path(packFile).parent_path() / "drills.json").string();
+    auto file = (std::filesystem::path(packFile).parent_path() / (name + ".json")).string();
     if (packFile.empty() || !std::filesystem::exists(file, ec))
-        file = (std::filesystem::path(shippedFolder("packs")) / "drills.json").string();
+        file = (std::filesystem::path(shippedFolder("packs")) / (name + ".json")).string();
     if (!std::filesystem::exists(file, ec))
         return std::nullopt;
     auto root = loadJson(file);
     if (!root)
         return tl::unexpected(root.error());
-    if (auto e = checkFormat(*root, "jolly-kestrel/drills", file))
+    if (auto e = checkFormat(*root, "jolly-kestrel/" + name, file))
         return tl::unexpected(*e);
     return std::optional(std::move(*root));
 }
+
+namespace {
 
 PackAndProblems readPack(const nlohmann::json& root, const std::string& file)
 {
     if (auto e = checkFormat(root, "jolly-kestrel/pack", file))
         return {{}, {*e}};
-    const auto shared = loadSharedDrills(file);
-    if (!shared)
-        return {{}, {shared.error()}};
+    const auto drills = loadBesidePack("drills", file), detectors = loadBesidePack("detectors", file);
+    for (const auto* shared : {&drills, &detectors})
+        if (!*shared)
+            return {{}, {shared->error()}};
     JsonProblems problems(file);
-    Pack pack = PackReader(root, *shared ? &**shared : nullptr, problems).read();
+    Pack pack = PackReader(root, *drills, *detectors, problems).read();
     pack.file = file;
     pack.digest = ErrorSample::keyOf(root.dump());
     return {std::move(pack), problems.list()};
@@ -642,16 +623,6 @@ PackAndProblems readPack(const nlohmann::json& root, const std::string& file)
 std::vector<Error> checkPack(const nlohmann::json& root, const std::string& file)
 {
     return readPack(root, file).problems;
-}
-
-nlohmann::json toJson(const Drill& d)
-{
-    nlohmann::json j{{"id", d.id},     {"name", d.name},         {"purpose", d.purpose}, {"space", d.space},
-                     {"kit", d.kit},   {"setup", d.setup},       {"steps", d.steps},     {"dose", d.dose},
-                     {"feel", d.feel}, {"mistakes", d.mistakes}, {"easier", d.easier},   {"harder", d.harder}};
-    if (!d.caution.empty())
-        j["caution"] = d.caution;
-    return j;
 }
 
 Expected<Pack> parsePack(const nlohmann::json& root, const std::string& file)

@@ -139,7 +139,7 @@ public:
         m_reading.unit = measure.unit;
         const auto age = options.age ? options.age : repetition.marking().athlete.age;
         const std::string school = options.school.empty() && !pack.schools.empty() ? pack.schools.front().id : options.school;
-        if (const Band* band = bandFor(measure, school, age)) {
+        if (const Band* band = bandFor(measure, school, age, repetition.marking().variant)) {
             m_reading.low = band->low;
             m_reading.high = band->high;
         }

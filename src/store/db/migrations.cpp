@@ -138,6 +138,9 @@ const std::vector<QStringList>& migrations()
                 "CREATE TABLE kept_reading (repetition INTEGER PRIMARY KEY REFERENCES repetition(id) ON DELETE CASCADE,"
                 " reading_key TEXT NOT NULL, readings TEXT NOT NULL)"),
         },
+        {
+            QStringLiteral("ALTER TABLE filming_day ADD COLUMN side TEXT NOT NULL DEFAULT ''"),
+        },
     };
     return all;
 }

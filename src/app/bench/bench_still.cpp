@@ -1,0 +1,75 @@
+// A still of the picture stood at on the Bench.
+
+#include "app/bench/bench_overlays.h"
+#include "app/bench/bench_view.h"
+#include "app/shell/file_dialogs.h"
+#include "app/shell/theme.h"
+#include "look/film_image.h"
+
+#include <QClipboard>
+#include <QGuiApplication>
+#include <QMenu>
+#include <QToolButton>
+
+namespace kestrel::app {
+
+QToolButton* BenchView::makeStillButton()
+{
+    auto* button = new QToolButton(this);
+    button->setObjectName(QStringLiteral("still"));
+    button->setText(tr("Still"));
+    button->setFocusPolicy(Qt::NoFocus);
+    button->setPopupMode(QToolButton::MenuButtonPopup);
+    button->setToolTip(m_commands.tip(QStringLiteral("copyStill"), tr("Copy this picture with the chosen reading")));
+    auto* menu = new QMenu(button);
+    menu->addAction(tr("Copy this picture") + QStringLiteral("\tCtrl+C"), this, &BenchView::copyStill);
+    menu->addAction(tr("Save this picture…") + QStringLiteral("\tCtrl+S"), this, &BenchView::saveStill);
+    button->setMenu(menu);
+    connect(button, &QToolButton::clicked, this, &BenchView::copyStill);
+    return button;
+}
+
+/// \param use  of the picture, once it is made; what goes wrong is said
+void BenchView::makeStill(std::function<void(const QImage&)> use)
+{
+    if (!m_bench.player.isOpen()) {
+        emit m_bench.message(tr("There is no film to make a still of."));
+        return;
+    }
+    m_stills.make({m_bench.context.filmPath(), m_bench.player.index(), m_bench.player.frame(), stillOverlays(m_bench), colours()},
+                  [this, use = std::move(use)](const Expected<QImage>& image) {
+                      if (image)
+                          use(*image);
+                      else
+                          emit m_bench.message(QString::fromStdString(image.error().text()));
+                  });
+}
+
+void BenchView::copyStill()
+{
+    makeStill([this](const QImage& image) {
+        QGuiApplication::clipboard()->setImage(image);
+        emit m_bench.message(tr("Copied: a picture of %1 x %2.").arg(image.width()).arg(image.height()));
+    });
+}
+
+void BenchView::saveStill()
+{
+    if (!m_bench.player.isOpen()) {
+        makeStill({});
+        return;
+    }
+    const QString name = QStringLiteral("%1 %2 picture %3.png")
+                             .arg(QString::fromStdString(m_bench.context.athlete().name),
+                                  QString::fromStdString(m_bench.context.day().date))
+                             .arg(m_bench.player.frame().value + 1);
+    const QString file = askWhereToSave(this, FilePurpose::Documents, tr("Save this picture"), name, tr("Pictures (*.png)"));
+    if (file.isEmpty())
+        return;
+    makeStill([this, file](const QImage& image) {
+        const auto saved = look::saveImage(image, file.toStdString());
+        emit m_bench.message(saved ? tr("Saved %1.").arg(file) : QString::fromStdString(saved.error().text()));
+    });
+}
+
+} // namespace kestrel::app
