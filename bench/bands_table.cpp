@@ -62,8 +62,8 @@ struct Truth {
     bool isOut = false;
 };
 
-std::map<std::string, std::vector<Truth>> truthOf(const sim::SimSkill& skill, const std::string& variant, const std::string& school,
-                                                  const Pack& pack)
+std::map<std::string, std::vector<Truth>> truthOf(const sim::SimSkill& skill, const std::string& variant,
+                                                  const std::string& school, const Pack& pack)
 {
     std::map<std::string, std::vector<Truth>> all;
     for (std::size_t i = 0; i < std::size(kAges); ++i) {
@@ -114,14 +114,15 @@ int printTable(const sim::SimSkill& skill, const Pack& pack)
     for (const auto& v : skill.variants)
         truth[v.id] = truthOf(skill, v.id, skill.schools.front().id, pack);
     std::cout << "\n## " << pack.name
-              << "\n\n| measure | band | whose range | source | faultless at 9, 13, 17 | why they differ |\n|---|---|---|---|---|---|\n";
+              << "\n\n| measure | band | whose range | source | faultless at 9, 13, 17 | why they differ "
+                 "|\n|---|---|---|---|---|---|\n";
     for (const auto& m : pack.measures) {
         if (m.isReported)
             continue;
         const auto source = sources.find(m.id);
         const bool hasNumber = source != sources.end() && (source->second.low || source->second.high);
-        const bool differs = hasNumber && std::none_of(m.bands.begin(), m.bands.end(),
-                                                                     [&](const Band& b) { return isSame(source->second, b); });
+        const bool differs =
+            hasNumber && std::none_of(m.bands.begin(), m.bands.end(), [&](const Band& b) { return isSame(source->second, b); });
         const std::string why = differs ? m.doubt : source != sources.end() ? source->second.note : std::string();
         unexplained += differs && why.empty();
         std::string bands, whose, values;
@@ -142,12 +143,13 @@ int printTable(const sim::SimSkill& skill, const Pack& pack)
                 continue;
             std::string row;
             for (const auto& t : it->second)
-                row += (row.empty() ? "" : ", ") + (t.value ? shortNumber(*t.value) : std::string("–")) + (t.isOut ? " **out**" : "");
+                row += (row.empty() ? "" : ", ") + (t.value ? shortNumber(*t.value) : std::string("–")) +
+                       (t.isOut ? " **out**" : "");
             values += (values.empty() ? "" : "<br>") + (skill.variants.size() > 1 ? v.id + ": " : std::string()) + row;
         }
         std::cout << "| " << m.id << ", " << wordOf(m.unit) << " | " << bands << " | " << whose << " | "
                   << (!hasNumber ? std::string("none: our own")
-                                              : rangeText(source->second.low, source->second.high) + " " + source->second.evidence)
+                                 : rangeText(source->second.low, source->second.high) + " " + source->second.evidence)
                   << " | " << values << " | " << (differs && why.empty() ? "**no reason given**" : why) << " |\n";
     }
     return unexplained;
@@ -163,10 +165,12 @@ int main(int argc, char** argv)
     const std::string only = argc > 2 ? argv[2] : "";
     int count = 0;
     if (!isRaw)
-        std::cout << "# Bands\n\n"
-                     "Made by `./kestrel tables` from the packs, beside what is commonly taught (T), reported in papers (P) or follows\n"
-                     "from geometry (G), as collected in `bench/taught_bands.json`. *Faultless* is the simulated athlete of the first\n"
-                     "school at 9, 13 and 17 years, read without error. Where a band differs from its source the pack says why.\n";
+        std::cout
+            << "# Bands\n\n"
+               "Made by `./kestrel tables` from the packs, beside what is commonly taught (T), reported in papers (P) or "
+               "follows\n"
+               "from geometry (G), as collected in `bench/taught_bands.json`. *Faultless* is the simulated athlete of the first\n"
+               "school at 9, 13 and 17 years, read without error. Where a band differs from its source the pack says why.\n";
     const bool isWhole = bench::eachSkill([&](const sim::SimSkill& skill, const Pack& pack) {
         if (!only.empty() && only != pack.id)
             return;

@@ -64,7 +64,8 @@ void findPositions(const sim::SimulateOptions& asked, const Pack& pack, Row& row
         m.events.clear();
         const auto found = detectKeyPositions(pack, PreparedRepetition(m));
         for (const auto& t : truth) {
-            const auto it = std::find_if(found.begin(), found.end(), [&](const Detection& d) { return d.keyPosition == t.keyPosition; });
+            const auto it =
+                std::find_if(found.begin(), found.end(), [&](const Detection& d) { return d.keyPosition == t.keyPosition; });
             if (it == found.end())
                 continue;
             const double off = it->frame ? std::abs(it->frame->value - t.frame.value) : 1e9;
@@ -149,8 +150,9 @@ void print(const Row& r, bool withList)
     for (const auto& [id, n] : r.wrong)
         if (n > 0)
             wrong += (wrong.empty() ? "" : ", ") + id + " " + std::to_string(n) + "x";
-    std::printf("| %s | %.0f | %.0f | %.1f | %.0f / %.0f | %.0f / %.0f | %s |\n", r.name.c_str(), r.called.percent(), r.one.percent(),
-                r.falseOff.percent(), r.within1[0].percent(), r.within2[0].percent(), r.within1[1].percent(), r.within2[1].percent(),
+    std::printf("| %s | %.0f | %.0f | %.1f | %.0f / %.0f | %.0f / %.0f | %s |\n", r.name.c_str(), r.called.percent(),
+                r.one.percent(), r.falseOff.percent(), r.within1[0].percent(), r.within2[0].percent(), r.within1[1].percent(),
+                r.within2[1].percent(),
                 withList ? (worst(r.byFault, 90) + (wrong.empty() ? "" : "; falsely off: " + wrong)).c_str() : "");
     if (withList && !worst(r.byPosition, 85).empty())
         std::cerr << r.name << ": " << worst(r.byPosition, 85) << "\n";
@@ -163,15 +165,18 @@ int main(int argc, char** argv)
 {
     qputenv("QT_QPA_PLATFORM", "offscreen");
     const QGuiApplication application(argc, argv);
-    const auto first = static_cast<std::uint32_t>(argc > 2 ? std::atoi(argv[1]) : 101), last = static_cast<std::uint32_t>(argc > 2 ? std::atoi(argv[2]) : 130);
+    const auto first = static_cast<std::uint32_t>(argc > 2 ? std::atoi(argv[1]) : 101),
+               last = static_cast<std::uint32_t>(argc > 2 ? std::atoi(argv[2]) : 130);
     const std::string only = argc > 3 ? argv[3] : "";
-    std::printf("# When somebody else does it\n\n"
-                "Made by `./kestrel tables`: the simulated athlete in the styles %u to %u, each another person's way of doing the same\n"
-                "(`src/sim/style.h`), marked with %.0f pixels of noise, filmed from the side, behind or in front. Faults at 0.7 and 1.0.\n"
-                "*Positions*: within one / within two pictures at 60 a second, on true marks.\n\n"
-                "| skill | called, %% (goal 95) | the one thing, %% (85) | false off, %% (2) | positions from the side, %% (90 / 97) | "
-                "from behind, %% (85 / 94) | called in less than 90 %% |\n|---|---|---|---|---|---|---|\n",
-                first, last, bench::kNoise);
+    std::printf(
+        "# When somebody else does it\n\n"
+        "Made by `./kestrel tables`: the simulated athlete in the styles %u to %u, each another person's way of doing the same\n"
+        "(`src/sim/style.h`), marked with %.0f pixels of noise, filmed from the side, behind or in front. Faults at 0.7 and "
+        "1.0.\n"
+        "*Positions*: within one / within two pictures at 60 a second, on true marks.\n\n"
+        "| skill | called, %% (goal 95) | the one thing, %% (85) | false off, %% (2) | positions from the side, %% (90 / 97) | "
+        "from behind, %% (85 / 94) | called in less than 90 %% |\n|---|---|---|---|---|---|---|\n",
+        first, last, bench::kNoise);
     Row sum;
     sum.name = "**all**";
     const bool isWhole = bench::eachSkill([&](const sim::SimSkill& skill, const Pack& pack) {

@@ -12,13 +12,13 @@ namespace kestrel::tools {
 
 namespace {
 
-constexpr double kPicture = 1.0 / 60;   // seconds
-constexpr double kMostLoss = 4;         // of one film, so that a lost one does not outweigh the rest
+constexpr double kPicture = 1.0 / 60; // seconds
+constexpr double kMostLoss = 4;       // of one film, so that a lost one does not outweigh the rest
 constexpr double kNotFound = 4;
-constexpr double kSmallDelay = 0.004;   // seconds; below it a rule stands as it is
+constexpr double kSmallDelay = 0.004;                        // seconds; below it a rule stands as it is
 constexpr double kMostDelay = 0.06, kMostDelayOfRest = 0.16; // of a movement, and of what begins or ends it
-constexpr double kLossOfDelay = 2;      // per second of it: a rule that needs none is to be preferred
-constexpr double kVoteHasToGain = 0.85; // of the loss without it
+constexpr double kLossOfDelay = 2;                           // per second of it: a rule that needs none is to be preferred
+constexpr double kVoteHasToGain = 0.85;                      // of the loss without it
 constexpr double kNone = std::numeric_limits<double>::quiet_NaN();
 
 using Seconds = std::vector<double>; // one a film; NaN: not found
@@ -290,9 +290,9 @@ std::vector<NamedRule> plainRules(const Pack& pack, Seen seen, bool withEquipmen
         for (const auto kind : {K::Closest, K::Farthest, K::ComeApart})
             add(kind, p);
     if (seen != Seen::FromEnd) {
-        std::vector<Names> passing{{"wrist.dom", "head"},      {"wrist.dom", "midHip"},     {"wrist.dom", "knee.lead"},
-                                   {"elbow.dom", "head"},      {"elbow.dom", "midShoulder"}, {"knee.trail", "knee.lead"},
-                                   {"midHip", "ankle.lead"},   {"ankle.lead", "midHip"},     {"head", "ankle.lead"}};
+        std::vector<Names> passing{{"wrist.dom", "head"},    {"wrist.dom", "midHip"},      {"wrist.dom", "knee.lead"},
+                                   {"elbow.dom", "head"},    {"elbow.dom", "midShoulder"}, {"knee.trail", "knee.lead"},
+                                   {"midHip", "ankle.lead"}, {"ankle.lead", "midHip"},     {"head", "ankle.lead"}};
         if (hasImplement)
             for (const char* p : {"head", "midHip", "wrist.dom"})
                 passing.push_back({"implement.tip", p});
@@ -315,8 +315,8 @@ std::map<std::string, double> lossWithoutDelay(const Pack& pack, const std::vect
     return loss;
 }
 
-std::map<std::string, nlohmann::json> searchRules(const Pack& pack, const SequenceSpan& pace, const std::vector<TrainingFilm>& films,
-                                                  const std::vector<NamedRule>& rules)
+std::map<std::string, nlohmann::json> searchRules(const Pack& pack, const SequenceSpan& pace,
+                                                  const std::vector<TrainingFilm>& films, const std::vector<NamedRule>& rules)
 {
     RuleSearch search(pack, films, rules);
     std::map<std::string, nlohmann::json> found;

@@ -34,8 +34,8 @@ Marking roughened(Marking m, const FrameClock& clock, std::uint32_t seed)
                     return sample.normal(ErrorSample::mix(number * 4 + axis, static_cast<std::uint64_t>(n)));
                 };
                 const double slow = std::lerp(knot(whole), knot(whole + 1), tenth - whole);
-                return kWander * slow +
-                       kTremble * sample.normal(ErrorSample::mix(number * 4 + 2 + axis, static_cast<std::uint64_t>(mark.frame.value)));
+                return kWander * slow + kTremble * sample.normal(ErrorSample::mix(number * 4 + 2 + axis,
+                                                                                  static_cast<std::uint64_t>(mark.frame.value)));
             };
             mark.at.x += error(0);
             mark.at.y += error(1);
@@ -50,7 +50,8 @@ Marking roughened(Marking m, const FrameClock& clock, std::uint32_t seed)
 
 } // namespace
 
-std::vector<TrainingFilm> trainingFilms(const sim::SimSkill& skill, const Pack& pack, Seen seen, const std::vector<std::uint32_t>& styles)
+std::vector<TrainingFilm> trainingFilms(const sim::SimSkill& skill, const Pack& pack, Seen seen,
+                                        const std::vector<std::uint32_t>& styles)
 {
     std::vector<TrainingFilm> films;
     for (const auto& variant : skill.variants)
@@ -63,7 +64,7 @@ std::vector<TrainingFilm> trainingFilms(const sim::SimSkill& skill, const Pack& 
             o.motion.seed = styles[n];
             o.hand = n % 2 == 0 ? Hand::Right : Hand::Left;
             o.frameRate = kRate;
-            o.camera.view = seen == Seen::FromSide ? (n % 4 == 3 ? View::SideBack : View::Side)
+            o.camera.view = seen == Seen::FromSide  ? (n % 4 == 3 ? View::SideBack : View::Side)
                             : seen == Seen::FromEnd ? (n % 4 == 3 ? View::Front : View::Rear)
                                                     : View::Overhead;
             std::vector<std::string> faults;

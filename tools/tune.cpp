@@ -1,5 +1,5 @@
-// Finds the rules by which key positions are found, and writes them into packs/detectors.json. They are chosen on simulated people of
-// even styles and shown on odd ones.
+// Finds the rules by which key positions are found, and writes them into packs/detectors.json. They are chosen on simulated
+// people of even styles and shown on odd ones.
 //
 //   tune [SKILL ...]    those skills; all when none is named. The others stay as they are.
 
@@ -23,8 +23,8 @@ using namespace kestrel::tools;
 namespace {
 
 constexpr Seen kAllSeen[] = {Seen::FromSide, Seen::FromEnd, Seen::FromAbove};
-constexpr double kLeastPace = 0.15; // seconds
-constexpr double kLeastDoubtOfStandIn = 20; // milliseconds
+constexpr double kLeastPace = 0.15;            // seconds
+constexpr double kLeastDoubtOfStandIn = 20;    // milliseconds
 constexpr double kWeights[] = {0.6, 0.3, 0.1}; // of the views, for the choice of the pace
 
 std::string detectorsFile()

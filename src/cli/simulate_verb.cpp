@@ -128,10 +128,10 @@ Expected<void> makeOne(const sim::SimulateOptions& o, const std::filesystem::pat
 
 VerbResult simulate(const Words& words, Streams io)
 {
-    Arguments args(words, {"skill",    "variant",       "fault",   "school",    "view",         "fps",     "playback", "size",
-                           "hand",     "height",        "age",     "sex",       "seed",         "tempo",   "look",     "out",      "style",
-                           "distance", "camera-height", "zoom",    "yaw-error", "roll",         "shake",   "exposure", "readout",
-                           "noise",    "dim",           "quality", "uneven",    "repeat-every", "rotation"},
+    Arguments args(words, {"skill",   "variant",  "fault",         "school",  "view",      "fps",          "playback", "size",
+                           "hand",    "height",   "age",           "sex",     "seed",      "tempo",        "look",     "out",
+                           "style",   "distance", "camera-height", "zoom",    "yaw-error", "roll",         "shake",    "exposure",
+                           "readout", "noise",    "dim",           "quality", "uneven",    "repeat-every", "rotation"},
                    {"truth-only", "list", "sheet"});
     args.noPlain();
     if (args.has("list") && !args.mistake())

@@ -142,8 +142,9 @@ void addDrills(std::string& page, const Pack& pack)
         int number = 0;
         for (const auto& step : d.steps)
             page += std::to_string(++number) + ". " + step + "\n";
-        page += "\n" + d.doseWords() + ". Ages: " + ageWords(d.minAge, d.maxAge) + ". Space: " + d.space + ". Kit: " + d.kitWords() + ". Feel: " + d.feel + " Avoid: " + d.mistakes +
-                " Easier: " + d.easier + " Harder: " + d.harder + (d.caution.empty() ? "" : " **" + d.caution + "**") + "\n";
+        page += "\n" + d.doseWords() + ". Ages: " + ageWords(d.minAge, d.maxAge) + ". Space: " + d.space +
+                ". Kit: " + d.kitWords() + ". Feel: " + d.feel + " Avoid: " + d.mistakes + " Easier: " + d.easier +
+                " Harder: " + d.harder + (d.caution.empty() ? "" : " **" + d.caution + "**") + "\n";
     }
 }
 

@@ -81,9 +81,9 @@ std::string toHtml(const Page& page)
         if (!t.caution.empty())
             html += QStringLiteral("<p class=\"warn\">%1</p>\n").arg(escaped(t.caution));
         if (!t.drill.id.empty()) {
-            html +=
-                QStringLiteral("<h2>%1</h2><p><b>%2</b></p><p class=\"note\">%3</p><p>%4</p><ol>\n")
-                    .arg(escaped(practiceOf(t.drill)), escaped(t.drill.doseWords()), escaped(needsOf(t.drill)), escaped(t.drill.setup));
+            html += QStringLiteral("<h2>%1</h2><p><b>%2</b></p><p class=\"note\">%3</p><p>%4</p><ol>\n")
+                        .arg(escaped(practiceOf(t.drill)), escaped(t.drill.doseWords()), escaped(needsOf(t.drill)),
+                             escaped(t.drill.setup));
             for (const auto& step : t.drill.steps)
                 html += QStringLiteral("<li>%1</li>\n").arg(escaped(step));
             html += QStringLiteral("</ol><p>%1</p>\n").arg(escaped(feelOf(t.drill)));

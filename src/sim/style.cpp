@@ -42,7 +42,8 @@ public:
 
     void change(Pose& p)
     {
-        const double alongTarget = 1 + m_draws.some(StylePart::Stance, 1, kStance), across = 1 + m_draws.some(StylePart::Stance, 2, kStance);
+        const double alongTarget = 1 + m_draws.some(StylePart::Stance, 1, kStance),
+                     across = 1 + m_draws.some(StylePart::Stance, 2, kStance);
         for (Vec3* at : {&p.pelvis, &p.lead.toe, &p.trail.toe}) {
             at->x() *= alongTarget;
             at->z() *= across;

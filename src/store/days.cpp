@@ -70,8 +70,9 @@ Expected<void> Days::save(const FilmingDay& d, const std::string& usualVariant)
         if (!before)
             return tl::unexpected(before.error());
         auto done = nothing(m_database->run(
-            QStringLiteral("UPDATE filming_day SET athlete=?, date=?, skill=?, school=?, hand_use=?, kind=?, note=?, pain=?, side=?"
-                           " WHERE id=?"),
+            QStringLiteral(
+                "UPDATE filming_day SET athlete=?, date=?, skill=?, school=?, hand_use=?, kind=?, note=?, pain=?, side=?"
+                " WHERE id=?"),
             {qlonglong(d.athlete.value), text(d.date), text(d.skill), text(d.school), text(wordOf(d.handUse)), text(d.kind),
              text(d.note), text(wordsOf(d.pain)), sideText(d), qlonglong(d.id.value)}));
         return done && before->skill != d.skill ? keepVariants(*before, d, usualVariant) : done;

@@ -64,8 +64,8 @@ Expected<void> looksLikeOurs(const QFileInfo& info)
     if (!file.open(QIODevice::ReadOnly))
         return fail(ErrorCode::CannotOpen, "The library cannot be opened; check that you may read its file.", path);
     if (file.read(16) != QByteArray("SQLite format 3\0", 16))
-        return fail(ErrorCode::Damaged, "This is not a library, or its beginning is damaged; nothing was changed. Take its newest copy.",
-                    path);
+        return fail(ErrorCode::Damaged,
+                    "This is not a library, or its beginning is damaged; nothing was changed. Take its newest copy.", path);
     if (info.size() < kSmallest)
         return fail(ErrorCode::Damaged, "The library's file was cut off; nothing was changed. Take its newest copy.", path);
     return {};
@@ -81,8 +81,9 @@ Expected<void> checkTables(const Database& database)
                                [](const QSqlQuery& q) { return q.value(0).toString(); });
     if (!tables)
         return tl::unexpected(tables.error());
-    const bool isOurs = tables->empty() ? *version == 0
-                                        : *version > 0 && std::count(tables->begin(), tables->end(), QStringLiteral("athlete")) > 0;
+    const bool isOurs = tables->empty()
+                            ? *version == 0
+                            : *version > 0 && std::count(tables->begin(), tables->end(), QStringLiteral("athlete")) > 0;
     if (!isOurs)
         return fail(ErrorCode::WrongVersion,
                     "This database belongs to another program; nothing was changed. Choose another folder for the library.",

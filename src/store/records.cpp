@@ -22,8 +22,7 @@ std::optional<double> ageOn(const std::string& birthDate, const std::string& day
 AthleteFacts athleteOn(const Athlete& athlete, const FilmingDay& day)
 {
     const Hand usual = day.handUse == HandUse::Batting ? athlete.batHand : athlete.hand;
-    return {day.side.value_or(usual), heightOn(athlete.heights, day.date),
-            ageOn(athlete.birthDate, day.date)};
+    return {day.side.value_or(usual), heightOn(athlete.heights, day.date), ageOn(athlete.birthDate, day.date)};
 }
 
 std::optional<double> heightOn(const std::vector<Height>& heights, const std::string& day)

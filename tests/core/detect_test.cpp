@@ -300,10 +300,7 @@ void DetectTest::delayShare_isOfThisPersonsPace()
     QFETCH(int, top);
     Marking m = plainMarking();
     for (int f = 0; f < 100; ++f)
-        mark(m, f, "wrist.right", 300,
-             f <= 10    ? 300 + 5 * f
-             : f <= top ? 350 - 150.0 * (f - 10) / (top - 10)
-                        : 200 + f - top);
+        mark(m, f, "wrist.right", 300, f <= 10 ? 300 + 5 * f : f <= top ? 350 - 150.0 * (f - 10) / (top - 10) : 200 + f - top);
     KeyPosition low{"low", "Low", "", 0, by(DetectorKind::Lowest, {"wrist.dom"}, "", "high"), {}};
     KeyPosition between{"between", "Between", "", 0, by(DetectorKind::Highest, {"wrist.dom"}), {}};
     KeyPosition high{"high", "High", "", 0, by(DetectorKind::Highest, {"wrist.dom"}), {}};

@@ -397,8 +397,9 @@ void PackTest::drills_ofEveryFault_areTwoOrMore_oneWithoutKit()
         for (const auto& f : pack->faults) {
             const std::string place = pack->id + " " + f.id;
             QVERIFY2(f.drills.size() >= 2, place.c_str());
-            QVERIFY2(std::any_of(f.drills.begin(), f.drills.end(), [&](const auto& id) { return pack->findDrill(id)->kit.empty(); }),
-                     place.c_str());
+            QVERIFY2(
+                std::any_of(f.drills.begin(), f.drills.end(), [&](const auto& id) { return pack->findDrill(id)->kit.empty(); }),
+                place.c_str());
         }
         for (const auto& d : pack->drills) {
             QVERIFY2(d.daysAWeek <= 6, d.id.c_str()); // a day without is left
@@ -416,11 +417,16 @@ void PackTest::drill_readsKitDaysMinutesAges_andRefusesOthers_data()
 {
     QTest::addColumn<QString>("change");
     QTest::addColumn<QString>("place");
-    QTest::newRow("a kit that is not on the list") << R"({"kit": ["towel", "flying carpet"]})" << "kit/1";
-    QTest::newRow("eight days a week") << R"({"daysAWeek": 8})" << "daysAWeek";
-    QTest::newRow("no time") << R"({"minutes": 0})" << "minutes";
-    QTest::newRow("ages upside down") << R"({"ages": [12, 9]})" << "ages";
-    QTest::newRow("one age") << R"({"ages": [12]})" << "ages";
+    QTest::newRow("a kit that is not on the list") << R"({"kit": ["towel", "flying carpet"]})"
+                                                   << "kit/1";
+    QTest::newRow("eight days a week") << R"({"daysAWeek": 8})"
+                                       << "daysAWeek";
+    QTest::newRow("no time") << R"({"minutes": 0})"
+                             << "minutes";
+    QTest::newRow("ages upside down") << R"({"ages": [12, 9]})"
+                                      << "ages";
+    QTest::newRow("one age") << R"({"ages": [12]})"
+                             << "ages";
 }
 
 void PackTest::drill_readsKitDaysMinutesAges_andRefusesOthers()
@@ -453,7 +459,7 @@ void PackTest::drillsFor_leavesOutThoseForOtherAges()
         const auto list = drillsFor(*pack, fault, age);
         return std::find(list.begin(), list.end(), "band_turn_long") != list.end();
     };
-    QVERIFY(has(14) && !has(9)); // a band is for ten and older
+    QVERIFY(has(14) && !has(9));                        // a band is for ten and older
     QCOMPARE(drillsFor(*pack, fault, 2), fault.drills); // better any than none
 }
 

@@ -49,8 +49,8 @@ void StyleTest::sameNumber_isTheSamePerson_otherNumber_anotherOne()
     QVERIFY(sim::styled({}, {7, {}}).breadth != sim::styled({}, {8, {}}).breadth);
 }
 
-/// Over forty people: a typical angle is about four degrees off and never ten, a phase about a tenth longer or shorter and never a
-/// quarter; the position from which time counts stays.
+/// Over forty people: a typical angle is about four degrees off and never ten, a phase about a tenth longer or shorter and never
+/// a quarter; the position from which time counts stays.
 void StyleTest::styles_differByWhatCoachesCallStyle()
 {
     const auto plain = posesOf(0);
@@ -60,8 +60,7 @@ void StyleTest::styles_differByWhatCoachesCallStyle()
         const auto styled = posesOf(n);
         for (std::size_t i = 1; i < plain.size(); ++i) {
             const double angle = std::abs(styled[i].pose.trunkLean - plain[i].pose.trunkLean);
-            const double phase =
-                (styled[i].seconds - styled[i - 1].seconds) / (plain[i].seconds - plain[i - 1].seconds) - 1;
+            const double phase = (styled[i].seconds - styled[i - 1].seconds) / (plain[i].seconds - plain[i - 1].seconds) - 1;
             QVERIFY(angle < 11.1 && std::abs(phase) < 0.21);
             angles += angle * angle;
             phases += phase * phase;

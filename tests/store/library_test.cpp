@@ -526,10 +526,11 @@ void LibraryTest::migration_fromEachEarlierVersion_keepsRows()
         QVERIFY(db && migrate(*db, version));
         QCOMPARE(*schemaVersion(*db), version);
         const bool isBySkill = version >= 7; // heights have dates, and what is placed belongs to a skill
-        QVERIFY(db->run(QStringLiteral("INSERT INTO athlete (id, name, birth_date, hand, %1 guardian_consent) VALUES "
-                                       "(4, 'Old Timer', '2001-01-01', 'left', %2 1)")
-                            .arg(isBySkill ? QStringLiteral("uuid, bat_hand,") : QStringLiteral("height_metres,"),
-                                 isBySkill ? QStringLiteral("'4a7e3c52-0000-4000-8000-000000000004', 'left',") : QStringLiteral("1.8,"))));
+        QVERIFY(db->run(
+            QStringLiteral("INSERT INTO athlete (id, name, birth_date, hand, %1 guardian_consent) VALUES "
+                           "(4, 'Old Timer', '2001-01-01', 'left', %2 1)")
+                .arg(isBySkill ? QStringLiteral("uuid, bat_hand,") : QStringLiteral("height_metres,"),
+                     isBySkill ? QStringLiteral("'4a7e3c52-0000-4000-8000-000000000004', 'left',") : QStringLiteral("1.8,"))));
         if (isBySkill)
             QVERIFY(db->run(QStringLiteral("INSERT INTO height VALUES (4, '2020-01-01', 1.8)")));
         QVERIFY(db->run(

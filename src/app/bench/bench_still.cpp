@@ -59,10 +59,10 @@ void BenchView::saveStill()
         makeStill({});
         return;
     }
-    const QString name = QStringLiteral("%1 %2 picture %3.png")
-                             .arg(QString::fromStdString(m_bench.context.athlete().name),
-                                  QString::fromStdString(m_bench.context.day().date))
-                             .arg(m_bench.player.frame().value + 1);
+    const QString name =
+        QStringLiteral("%1 %2 picture %3.png")
+            .arg(QString::fromStdString(m_bench.context.athlete().name), QString::fromStdString(m_bench.context.day().date))
+            .arg(m_bench.player.frame().value + 1);
     const QString file = askWhereToSave(this, FilePurpose::Documents, tr("Save this picture"), name, tr("Pictures (*.png)"));
     if (file.isEmpty())
         return;

@@ -197,8 +197,7 @@ Expected<void> PacksView::exportTo(const QString& file) const
     const Pack* p = pack();
     if (!p)
         return fail(ErrorCode::NotFound, "No pack is chosen.");
-    return selfContainedPack(p->file).and_then(
-        [&](const json& root) { return saveText(file.toStdString(), printed(root, 1)); });
+    return selfContainedPack(p->file).and_then([&](const json& root) { return saveText(file.toStdString(), printed(root, 1)); });
 }
 
 Expected<void> PacksView::importFrom(const QString& file)

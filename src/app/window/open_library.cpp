@@ -36,7 +36,8 @@ Expected<std::unique_ptr<MainWindow>> openLibrary(const std::string& folder, con
 {
     const auto lock = std::make_shared<store::LibraryLock>(folder);
     const auto holder = lock->holder();
-    auto library = holder && !holder->isHere ? store::Library::openFromAfar(folder) : store::Library::open(folder, holder.has_value());
+    auto library =
+        holder && !holder->isHere ? store::Library::openFromAfar(folder) : store::Library::open(folder, holder.has_value());
     if (!library && library.error().code == ErrorCode::Damaged && lock->isHeld() && offerCopy(folder, library.error()))
         library = store::Library::open(folder);
     if (!library)

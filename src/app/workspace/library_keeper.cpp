@@ -88,7 +88,8 @@ void LibraryKeeper::lookAfterFile()
 {
     m_work = Background::run(
         this,
-        [openLibrary = m_workspace.library().again(true), folder = m_workspace.library().folder()](std::stop_token) -> Expected<void> {
+        [openLibrary = m_workspace.library().again(true),
+         folder = m_workspace.library().folder()](std::stop_token) -> Expected<void> {
             auto library = openLibrary();
             if (!library)
                 return tl::unexpected(library.error());

@@ -53,8 +53,8 @@ std::optional<double> lastFall(const Curve& c, double threshold)
     return std::nullopt;
 }
 
-/// First instant from which the curve stays below for kStillSeconds, after it was above: what stands from the beginning on does not
-/// come to rest.
+/// First instant from which the curve stays below for kStillSeconds, after it was above: what stands from the beginning on does
+/// not come to rest.
 std::optional<double> firstStill(const Curve& c, double threshold)
 {
     std::optional<double> since;
@@ -259,9 +259,11 @@ private:
     {
         const auto timeOf = [this](const std::string& id) -> std::optional<RealTime> {
             const auto found = m_found.find(id);
-            return found == m_found.end() || !found->second.frame ? std::nullopt : m_repetition.clock().timeOf(*found->second.frame);
+            return found == m_found.end() || !found->second.frame ? std::nullopt
+                                                                  : m_repetition.clock().timeOf(*found->second.frame);
         };
-        const auto from = m_pack.pace ? timeOf(m_pack.pace->from) : std::nullopt, to = m_pack.pace ? timeOf(m_pack.pace->to) : std::nullopt;
+        const auto from = m_pack.pace ? timeOf(m_pack.pace->from) : std::nullopt,
+                   to = m_pack.pace ? timeOf(m_pack.pace->to) : std::nullopt;
         return from && to && from->seconds < to->seconds ? std::optional(to->seconds - from->seconds) : std::nullopt;
     }
 

@@ -58,13 +58,14 @@ void addDetectors(nlohmann::json& root, const std::string& file)
     if (!shared || !*shared)
         return;
     const auto skill = (**shared)["skills"].find(root.value("id", ""));
-    if (skill == (**shared)["skills"].end() ||
-        std::any_of(root["keyPositions"].begin(), root["keyPositions"].end(), [](const auto& k) { return k.contains("detector"); }))
+    if (skill == (**shared)["skills"].end() || std::any_of(root["keyPositions"].begin(), root["keyPositions"].end(),
+                                                           [](const auto& k) { return k.contains("detector"); }))
         return;
     if (skill->contains("pace"))
         root["pace"] = (*skill)["pace"];
     for (auto& k : root["keyPositions"])
-        if (const auto own = (*skill)["keyPositions"].find(k["id"].template get<std::string>()); own != (*skill)["keyPositions"].end())
+        if (const auto own = (*skill)["keyPositions"].find(k["id"].template get<std::string>());
+            own != (*skill)["keyPositions"].end())
             k.update(*own);
 }
 

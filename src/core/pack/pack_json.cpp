@@ -152,7 +152,8 @@ private:
     void readDetectors()
     {
         const auto items = m_node.at("keyPositions").items();
-        const bool hasOwn = std::any_of(items.begin(), items.end(), [](const JsonNode& n) { return n.find("detector").has_value(); });
+        const bool hasOwn =
+            std::any_of(items.begin(), items.end(), [](const JsonNode& n) { return n.find("detector").has_value(); });
         const auto shared = hasOwn || !m_detectors ? std::nullopt : m_detectors->find(m_pack.id);
         if (const auto pace = (shared ? *shared : m_node).find("pace"))
             m_pack.pace = SequenceSpan{readKeyPositionId(pace->at("from")), readKeyPositionId(pace->at("to"))};
@@ -260,10 +261,7 @@ private:
         return o;
     }
 
-    School readSchool(const JsonNode& n)
-    {
-        return {n.at("id").words(), n.at("name").words(), n.textOr("note", "")};
-    }
+    School readSchool(const JsonNode& n) { return {n.at("id").words(), n.at("name").words(), n.textOr("note", "")}; }
 
     FilmingPlace readFilmingPlace(const JsonNode& n)
     {
