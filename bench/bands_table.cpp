@@ -3,6 +3,7 @@
 //
 //   table_bands [raw]    raw: one line a measure, for work on the motions
 
+#include "bands.h"
 #include "core/base/json_reader.h"
 #include "core/pack/pack_folder.h"
 #include "marked.h"
@@ -46,11 +47,6 @@ Sources loadSources(const std::string& skill)
     return sources;
 }
 
-std::string rangeText(const std::optional<double>& low, const std::optional<double>& high)
-{
-    return (low ? shortNumber(*low) : std::string()) + " .. " + (high ? shortNumber(*high) : std::string());
-}
-
 bool isSame(const Source& s, const Band& b)
 {
     return s.low == b.low && s.high == b.high;
@@ -74,8 +70,7 @@ std::map<std::string, std::vector<Truth>> truthOf(const sim::SimSkill& skill, co
         o.person.age = kAges[i];
         o.person.heightMetres = kHeights[i];
         for (const auto& r : sim::trueReadings(o, pack)) {
-            const bool isOut = r.value && ((r.low && *r.value < *r.low) || (r.high && *r.value > *r.high));
-            all[r.measure].push_back({r.value, isOut});
+            all[r.measure].push_back({r.value, r.value && bench::isOutside(*r.value, r.low, r.high)});
         }
     }
     return all;
@@ -93,9 +88,9 @@ int printRaw(const sim::SimSkill& skill, const sim::SimVariant& variant, const s
         if (it == truth.end() || !band)
             continue;
         std::cout << pack.id << " " << variant.id << " " << school << " " << m.id << " @" << m.at << " " << wordOf(m.unit) << " ["
-                  << rangeText(band->low, band->high) << "]";
+                  << bench::rangeText(band->low, band->high) << "]";
         if (const auto s = sources.find(m.id); s != sources.end())
-            std::cout << " taught [" << rangeText(s->second.low, s->second.high) << "]";
+            std::cout << " taught [" << bench::rangeText(s->second.low, s->second.high) << "]";
         for (const auto& t : it->second) {
             std::cout << " " << (t.value ? shortNumber(*t.value) : "-") << (t.isOut ? "!" : "");
             outs += t.isOut;
@@ -133,8 +128,8 @@ int printTable(const sim::SimSkill& skill, const Pack& pack)
             if (!b.school.empty())
                 of += (of.empty() ? "" : "; ") + b.school;
             if (b.minAge || b.maxAge)
-                of += (of.empty() ? "" : "; ") + std::string("age ") + rangeText(b.minAge, b.maxAge);
-            bands += (bands.empty() ? "" : "<br>") + rangeText(b.low, b.high) + (of.empty() ? "" : " (" + of + ")");
+                of += (of.empty() ? "" : "; ") + std::string("age ") + bench::rangeText(b.minAge, b.maxAge);
+            bands += (bands.empty() ? "" : "<br>") + bench::rangeText(b.low, b.high) + (of.empty() ? "" : " (" + of + ")");
             whose += (whose.empty() ? "" : "<br>") + std::string(letterOf(b.evidence)) + (b.of.empty() ? "" : ": " + b.of);
         }
         for (const auto& v : skill.variants) {
@@ -149,7 +144,7 @@ int printTable(const sim::SimSkill& skill, const Pack& pack)
         }
         std::cout << "| " << m.id << ", " << wordOf(m.unit) << " | " << bands << " | " << whose << " | "
                   << (!hasNumber ? std::string("none: our own")
-                                 : rangeText(source->second.low, source->second.high) + " " + source->second.evidence)
+                                 : bench::rangeText(source->second.low, source->second.high) + " " + source->second.evidence)
                   << " | " << values << " | " << (differs && why.empty() ? "**no reason given**" : why) << " |\n";
     }
     return unexplained;

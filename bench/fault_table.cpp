@@ -1,5 +1,6 @@
 // What each fault of the simulated athlete does to each measure of the skill's pack: docs/fault-response.md.
 
+#include "bands.h"
 #include "marked.h"
 #include "sim/simulate.h"
 
@@ -20,18 +21,6 @@ std::map<std::string, double> valuesOf(const sim::SimulateOptions& o, const Pack
         if (r.value)
             values[r.measure] = *r.value;
     return values;
-}
-
-bool isOut(const Band* b, double v)
-{
-    return b && ((b->low && v < *b->low) || (b->high && v > *b->high));
-}
-
-std::string bandText(const Band* b)
-{
-    if (!b)
-        return "";
-    return (b->low ? shortNumber(*b->low) : std::string()) + " .. " + (b->high ? shortNumber(*b->high) : std::string());
 }
 
 void printSkill(const sim::SimSkill& skill, const sim::SimVariant& variant, const Pack& pack)
@@ -64,7 +53,8 @@ void printSkill(const sim::SimSkill& skill, const sim::SimVariant& variant, cons
         const double width = m.isReported                      ? std::abs(calm.at(m.id))
                              : band && band->low && band->high ? *band->high - *band->low
                                                                : 4 * m.margin;
-        std::cout << "| " << m.id << ", " << wordOf(m.unit) << " | " << bandText(band) << " | " << shortNumber(calm.at(m.id))
+        std::cout << "| " << m.id << ", " << wordOf(m.unit) << " | "
+                  << (band ? bench::rangeText(band->low, band->high) : std::string()) << " | " << shortNumber(calm.at(m.id))
                   << " |";
         for (const auto& w : wrong) {
             const auto it = w.find(m.id);
@@ -74,7 +64,11 @@ void printSkill(const sim::SimSkill& skill, const sim::SimVariant& variant, cons
             }
             const double change = it->second - calm.at(m.id);
             const std::string text = std::abs(change) < 0.05 * width ? "" : (change > 0 ? "+" : "") + shortNumber(change);
-            std::cout << " " << (isOut(band, it->second) ? "**" + (text.empty() ? "out" : text) + "**" : text) << " |";
+            std::cout << " "
+                      << (band && bench::isOutside(it->second, band->low, band->high)
+                              ? "**" + (text.empty() ? "out" : text) + "**"
+                              : text)
+                      << " |";
         }
         std::cout << "\n";
     }

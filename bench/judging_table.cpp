@@ -21,18 +21,6 @@ constexpr std::uint32_t kSeeds[] = {1, 2, 3};
 constexpr double kAmounts[] = {0.7, 1.0};
 constexpr Hand kHands[] = {Hand::Right, Hand::Left};
 
-std::optional<Review> reviewOf(const sim::SimulateOptions& o, const Pack& pack)
-{
-    const auto s = sim::simulate(o);
-    if (!s) {
-        std::cerr << s.error().text() << "\n";
-        return std::nullopt;
-    }
-    const Marking m = bench::marked(s->truth, o.motion.seed);
-    const JudgeOptions options{{o.motion.school, {}}};
-    return calcReview(pack, {readRepetition(pack, PreparedRepetition(m), options)}, options);
-}
-
 struct Row {
     std::string name;
     bench::Count called, one, falseOff, quiet;
@@ -56,7 +44,7 @@ void judgeVariant(const sim::SimSkill& skill, const sim::SimVariant& variant, co
             o.motion.faults.clear();
             for (const auto view : views) {
                 o.camera.view = view;
-                const auto r = reviewOf(o, pack);
+                const auto r = bench::reviewOfMarked(o, pack);
                 if (!r)
                     continue;
                 for (const auto& reading : r->readings)
@@ -79,7 +67,7 @@ void judgeVariant(const sim::SimSkill& skill, const sim::SimVariant& variant, co
                 for (const double amount : kAmounts) {
                     o.camera.view = main->views.front();
                     o.motion.faults = {{f.id, amount}};
-                    const auto r = reviewOf(o, pack);
+                    const auto r = bench::reviewOfMarked(o, pack);
                     if (!r)
                         continue;
                     const bool called = bench::isCalled(*r, all);

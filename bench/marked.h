@@ -1,9 +1,10 @@
 #pragma once
 
 #include "core/base/error_sample.h"
+#include "core/judge/review.h"
 #include "core/pack/pack_folder.h"
 #include "core/scene/marking.h"
-#include "sim/skill.h"
+#include "sim/simulate.h"
 
 #include <functional>
 #include <iostream>
@@ -23,6 +24,18 @@ inline Marking marked(const Marking& truth, std::uint32_t seed)
         m.marks[i].sigma = kNoise;
     }
     return m;
+}
+
+/// The review of one repetition so marked. Empty, with the reason on standard error, when it cannot be simulated.
+inline std::optional<Review> reviewOfMarked(const sim::SimulateOptions& o, const Pack& pack)
+{
+    const auto s = sim::simulate(o);
+    if (!s) {
+        std::cerr << s.error().text() << "\n";
+        return std::nullopt;
+    }
+    const JudgeOptions options{{o.motion.school, {}}};
+    return calcReview(pack, {readRepetition(pack, PreparedRepetition(marked(s->truth, o.motion.seed)), options)}, options);
 }
 
 /// Every skill the simulator knows with its pack. False, with the reason on standard error, when one cannot be read.

@@ -76,15 +76,6 @@ void findPositions(const sim::SimulateOptions& asked, const Pack& pack, Row& row
     }
 }
 
-std::optional<Review> reviewOf(const sim::SimulateOptions& o, const Pack& pack)
-{
-    const auto s = sim::simulate(o);
-    if (!s)
-        return std::nullopt;
-    const JudgeOptions options{{o.motion.school, {}}};
-    return calcReview(pack, {readRepetition(pack, PreparedRepetition(bench::marked(s->truth, o.motion.seed)), options)}, options);
-}
-
 /// A view of one camera beside, behind or in front, from which the measure is read.
 std::optional<View> groundView(const Measure& m)
 {
@@ -108,7 +99,7 @@ Row judge(const sim::SimSkill& skill, const sim::SimVariant& variant, const Pack
     o.frameRate = kJudgedRate;
     for (const View v : kViews) {
         o.camera.view = v;
-        if (const auto r = reviewOf(o, pack))
+        if (const auto r = bench::reviewOfMarked(o, pack))
             for (const auto& reading : r->readings)
                 if (reading.value) {
                     row.falseOff.add(reading.verdict == Verdict::Off);
@@ -124,7 +115,7 @@ Row judge(const sim::SimSkill& skill, const sim::SimVariant& variant, const Pack
         const auto all = bench::withCauses(bench::namesOf(f, pack), pack);
         for (const double amount : kAmounts) {
             o.motion.faults = {{f.id, amount}};
-            if (const auto r = reviewOf(o, pack)) {
+            if (const auto r = bench::reviewOfMarked(o, pack)) {
                 row.called.add(bench::isCalled(*r, all));
                 row.one.add(r->oneThing && all.count(r->oneThing->fault) > 0);
                 row.byFault[f.id].add(bench::isCalled(*r, all));

@@ -18,7 +18,7 @@ RULES = {
     "media": ({"core"}, [r"unistd\.h", r"sys/mman\.h", r"immintrin\.h"]),
     "vision": ({"core", "media"}, [r"xnnpack\.h", r"opencv2/(core|imgproc|video/tracking)\.hpp"]),
     "sim": ({"core", "media"}, [r"Eigen/.*", "GUI", "POSIX"]),
-    "store": ({"core"}, ["BASE", "QTemporaryDir", r"QSql\w*"]),
+    "store": ({"core"}, ["BASE", "QTemporaryDir", "QStandardPaths", r"QSql\w*"]),
     "look": ({"core", "media"}, ["GUI"]),
     "report": ({"core", "look", "media"}, ["GUI"]),
     "demo": ({"core", "media", "sim", "store"}, []),

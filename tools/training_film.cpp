@@ -1,6 +1,7 @@
 #include "training_film.h"
 
 #include "core/base/error_sample.h"
+#include "core/detect/detect.h"
 #include "core/scene/smooth_marks.h"
 
 #include <algorithm>
@@ -11,8 +12,7 @@ namespace kestrel::tools {
 namespace {
 
 constexpr double kRate = 60, kFault = 0.7;
-constexpr double kRoughness = 2.5, kReach = 0.05; // as vision::proposeKeyPositions
-constexpr double kTremble = 2, kWander = 4;       // pixels: from picture to picture, and from tenth to tenth of a second
+constexpr double kTremble = 2, kWander = 4; // pixels: from picture to picture, and from tenth to tenth of a second
 constexpr double kRoughWeight = 0.6;
 constexpr double kMostCut = 0.1; // seconds; 0.2 of standing still before the first movement have to be left
 
@@ -42,7 +42,7 @@ Marking roughened(Marking m, const FrameClock& clock, std::uint32_t seed)
             mark.sigma = std::hypot(kTremble, kWander);
         }
         std::sort(marks.begin(), marks.end(), [](const Mark& a, const Mark& b) { return a.frame < b.frame; });
-        for (const auto& mark : smoothedMarks(marks, clock, kReach))
+        for (const auto& mark : smoothedMarks(marks, clock, kNetworkReach))
             m.marks.push_back(mark);
     }
     return m;
@@ -93,7 +93,7 @@ std::vector<TrainingFilm> trainingFilms(const sim::SimSkill& skill, const Pack& 
                     truth[e.keyPosition] = t->seconds;
             films.push_back({careful, truth, 1, 1});
             const FrameClock clock = careful.clock();
-            films.push_back({PreparedRepetition(roughened(m, clock, styles[n]), clock), truth, kRoughness, kRoughWeight});
+            films.push_back({PreparedRepetition(roughened(m, clock, styles[n]), clock), truth, kNetworkRoughness, kRoughWeight});
         }
     return films;
 }

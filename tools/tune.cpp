@@ -162,7 +162,13 @@ int main(int argc, char** argv)
     all["format"] = "jolly-kestrel/detectors";
     all["version"] = 1;
     all["madeBy"] = "./kestrel tune; do not edit";
-    for (const auto& id : sim::simSkillIds()) {
+    const auto skills = sim::simSkillIds();
+    for (const auto& id : asked)
+        if (std::find(skills.begin(), skills.end(), id) == skills.end()) {
+            std::cerr << "There is no motion \"" << id << "\" in motions/.\n";
+            return 2;
+        }
+    for (const auto& id : skills) {
         if (!asked.empty() && std::find(asked.begin(), asked.end(), id) == asked.end())
             continue;
         const auto skill = sim::loadSimSkill(id);

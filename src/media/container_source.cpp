@@ -135,7 +135,8 @@ private:
             return Error{ErrorCode::Cancelled, "Opening was cancelled.", m_file, ""};
         if (isLate())
             return Error{ErrorCode::CannotOpen,
-                         "The file could not be looked at within half a minute. Copy it to this computer and try again.", m_file, ""};
+                         "The file could not be looked at within half a minute. Copy it to this computer and try again.", m_file,
+                         ""};
         return std::nullopt;
     }
 

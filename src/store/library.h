@@ -108,7 +108,7 @@ private:
 
     std::string m_folder;
     std::shared_ptr<const Snapshot> m_snapshot; // outlives the connection
-    std::unique_ptr<Database> m_database; // where it stands, the subjects find it
+    std::unique_ptr<Database> m_database;       // where it stands, the subjects find it
     bool m_readOnly;
     Athletes m_athletes;
     Days m_days;

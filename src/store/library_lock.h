@@ -10,9 +10,9 @@
 
 namespace kestrel::store {
 
-/// Who may write into a library: one window at a time, also over a shared folder. The sign is the file "library.lock" in its folder.
-/// Whoever is gone, or was killed on this computer, holds nothing; one on another computer that gives no sign of life for a minute
-/// neither.
+/// Who may write into a library: one window at a time, also over a shared folder. The sign is the file "library.lock" in its
+/// folder. Whoever is gone, or was killed on this computer, holds nothing; one on another computer that gives no sign of life for
+/// a minute neither.
 class LibraryLock {
 public:
     struct Holder {

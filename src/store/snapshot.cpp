@@ -4,9 +4,11 @@
 #include "store/db/rows.h"
 #include "store/owner_only.h"
 
+#include <QCoreApplication>
 #include <QDateTime>
 #include <QDir>
 #include <QFileInfo>
+#include <QStandardPaths>
 
 #include <chrono>
 #include <thread>
@@ -19,6 +21,25 @@ constexpr int kTries = 6;
 constexpr std::chrono::milliseconds kPause{150}; // between two tries
 constexpr const char* kParts[] = {"library.db", "library.db-wal"};
 
+const QString kPrefix = QStringLiteral("jolly-kestrel-look-");
+
+/// Gone when the computer is shut down, where there is such a place.
+QString placeForCopies()
+{
+    const QString place = QStandardPaths::writableLocation(QStandardPaths::RuntimeLocation);
+    return place.isEmpty() ? QDir::tempPath() : place;
+}
+
+/// Copies of programs that are gone: their folders' names begin with the number of the process.
+void removeLeftovers()
+{
+    for (const auto& folder : QDir(placeForCopies()).entryInfoList({kPrefix + QLatin1Char('*')}, QDir::Dirs)) {
+        const QString process = folder.fileName().mid(kPrefix.size()).section(QLatin1Char('-'), 0, 0);
+        if (!QFileInfo::exists(QStringLiteral("/proc/") + process))
+            QDir(folder.filePath()).removeRecursively();
+    }
+}
+
 Expected<void> isSound(const std::string& file)
 {
     const auto database = Database::open(file, Database::Mode::ReadOnly);
@@ -26,6 +47,12 @@ Expected<void> isSound(const std::string& file)
 }
 
 } // namespace
+
+Snapshot::Snapshot()
+    : m_folder(QDir(placeForCopies())
+                   .filePath(kPrefix + QString::number(QCoreApplication::applicationPid()) + QStringLiteral("-XXXXXX")))
+{
+}
 
 std::int64_t stateFromOutside(const std::string& folder)
 {
@@ -42,6 +69,7 @@ std::int64_t stateFromOutside(const std::string& folder)
 
 Expected<std::shared_ptr<const Snapshot>> Snapshot::take(const std::string& folder)
 {
+    removeLeftovers();
     const QDir dir(text(folder));
     const std::shared_ptr<Snapshot> snapshot(new Snapshot);
     if (!snapshot->m_folder.isValid())

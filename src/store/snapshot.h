@@ -10,9 +10,10 @@
 
 namespace kestrel::store {
 
-/// A copy of a library's file and journal, made to look at it while a program on another computer writes it. Both computers see the
-/// files, but not each other's memory, through which SQLite says how much of the journal counts: reading in place could see half of
-/// a change. The copy is for its owner's eyes only, holds no films, and is removed with the last who looks at it.
+/// A copy of a library's file and journal, made to look at it while a program on another computer writes it. Both computers see
+/// the files, but not each other's memory, through which SQLite says how much of the journal counts: reading in place could see
+/// half of a change. The copy is for its owner's eyes only, holds no films, and is removed with the last who looks at it; what a
+/// program that was killed left behind is removed when the next one is taken.
 class Snapshot {
 public:
     /// Tries again while the other writes. Errors: CannotOpen, CannotWrite (no room for the copy), Damaged.
@@ -23,7 +24,7 @@ public:
     std::int64_t state() const { return m_state; }
 
 private:
-    Snapshot() = default;
+    Snapshot();
 
     QTemporaryDir m_folder;
     std::int64_t m_state = 0;

@@ -9,8 +9,6 @@ namespace kestrel::vision {
 
 namespace {
 
-constexpr double kReach = 0.05;        // seconds
-constexpr double kRoughness = 2.5;     // of thresholds
 constexpr double kLeavesDoubtMs = 100; // from anywhere but a side
 // At least so much is doubted, half the width in seconds. On films that no sign was searched on, 19 of 20 positions that one sign
 // tells from a side lay within 12 ms, 9 of 10 that several tell within 18. A stand-in (`otherwise`) says itself how far off it
@@ -69,11 +67,11 @@ std::vector<Detection> proposeKeyPositions(const Pack& pack, Marking marking, co
     std::erase_if(marking.marks, [](const Mark& m) { return m.source != Source::Coach; });
     for (auto& [landmark, marks] : byLandmark) {
         std::sort(marks.begin(), marks.end(), [](const Mark& a, const Mark& b) { return a.frame < b.frame; });
-        for (const auto& m : smoothedMarks(marks, clock, kReach))
+        for (const auto& m : smoothedMarks(marks, clock, kNetworkReach))
             if (m.source != Source::Coach)
                 marking.marks.push_back(m);
     }
-    auto found = detectKeyPositions(seen, PreparedRepetition(std::move(marking), clock), kRoughness);
+    auto found = detectKeyPositions(seen, PreparedRepetition(std::move(marking), clock), kNetworkRoughness);
     for (auto& d : found) {
         const double doubt = leastDoubt(*pack.findKeyPosition(d.keyPosition), seenFrom);
         d.uncertaintyFrames = std::max(d.uncertaintyFrames, doubt / std::max(clock.meanInterval(), 1e-6));

@@ -568,8 +568,8 @@ void RunTest::packsDescribe_saysEverythingInWords()
     for (const auto& d : pack->drills)
         QVERIFY2(r.out.find("### " + d.name) != std::string::npos, d.id.c_str());
     QVERIFY(r.out.find("45 to 85°") != std::string::npos); // with its unit, once
-    for (const auto* words : {"12:20 to 1:10 on the clock", "(age under 10)", "(age from 19)", "reported, no band",
-                              "(pinpoint)", "Does the front foot touch the line"})
+    for (const auto* words : {"12:20 to 1:10 on the clock", "(age under 10)", "(age from 19)", "reported, no band", "(pinpoint)",
+                              "Does the front foot touch the line"})
         QVERIFY2(r.out.find(words) != std::string::npos, words);
     QVERIFY(r.out.find("Found by") == std::string::npos); // how the program finds a position is no coach's business
     QCOMPARE(run({"packs", "describe", "juggling"}).exitCode, 2);

@@ -146,8 +146,8 @@ void SimulateTest::fault_disturbsWhatItSays()
     const auto calm = valuesOf();
     const auto isOut = [](const Band& b, double v) { return (b.low && v < *b.low) || (b.high && v > *b.high); };
     const auto bandOf = [&](const Measure& m) { return bandFor(m, o.motion.school, o.person.age, o.motion.variant); };
-    // a seam is not painted, the film ends with the finish, and nobody marks the line
-    static const std::set<std::string> kNotSimulated{"spin", "stick_finish", "line_crossing"};
+    // a seam is not painted, and the film ends with the finish
+    static const std::set<std::string> kNotSimulated{"spin", "stick_finish"};
     for (const auto& m : pack->measures) {
         if (!m.variants.empty() && std::find(m.variants.begin(), m.variants.end(), o.motion.variant) == m.variants.end())
             continue;

@@ -8,6 +8,8 @@
 
 #include <QDirIterator>
 #include <QProcess>
+#include <QRegularExpression>
+#include <QStandardPaths>
 #include <QTemporaryDir>
 #include <QtTest>
 
@@ -29,6 +31,7 @@ private slots:
     void lock_ofAKilledProgram_isFree();
     void lock_ofAnotherComputer_isKept_untilNoSignOfLife();
     void snapshot_seesTheJournal_touchesNothing_tellsOfChanges();
+    void snapshot_ofAKilledProgram_isRemovedByTheNext();
     void snapshot_ofADamagedLibrary_isRefused();
     void files_areTheOwnersAlone();
     void removedAthlete_leavesNoTrace_data();
@@ -135,6 +138,34 @@ void KeepingTest::snapshot_seesTheJournal_touchesNothing_tellsOfChanges()
     QVERIFY(*ours->state() != *before);
     QCOMPARE(ours->again(true)()->athletes().all()->size(), std::size_t{1}); // the same look, also on another thread
     QCOMPARE(Library::openFromAfar(folder())->athletes().all()->size(), std::size_t{2});
+}
+
+/// Children's names do not stay behind on this computer.
+void KeepingTest::snapshot_ofAKilledProgram_isRemovedByTheNext()
+{
+    QVERIFY(Library::open(folder()));
+    const auto copies = [] {
+        return QDir(QStandardPaths::writableLocation(QStandardPaths::RuntimeLocation))
+            .entryList({QStringLiteral("jolly-kestrel-look-*")}, QDir::Dirs);
+    };
+    const pid_t child = ::fork();
+    if (child == 0) {
+        const auto look = Library::openFromAfar(folder());
+        ::raise(look ? SIGKILL : SIGTERM);
+    }
+    int status = 0;
+    ::waitpid(child, &status, 0);
+    QCOMPARE(WTERMSIG(status), SIGKILL);
+    const QString left = QStringLiteral("jolly-kestrel-look-%1-*").arg(child);
+    const auto isLeft = [&] {
+        return !copies().filter(QRegularExpression(QRegularExpression::wildcardToRegularExpression(left))).isEmpty();
+    };
+    QVERIFY(isLeft());
+    {
+        const auto look = Library::openFromAfar(folder());
+        QVERIFY(look && !isLeft() && !copies().isEmpty());
+    }
+    QVERIFY(copies().filter(QStringLiteral("look-%1-").arg(QCoreApplication::applicationPid())).isEmpty());
 }
 
 void KeepingTest::snapshot_ofADamagedLibrary_isRefused()

@@ -77,7 +77,7 @@ void BenchView::addCommands()
     add(
         "clipBefore", day, tr("next clip of the day (Shift: the one before)"), {shift(Qt::Key_C)},
         [this] { m_bench.context.stepClip(-1); }, QStringLiteral("C"));
-    const QString still = tr("Give away");
+    const QString still = tr("Stills");
     add("copyStill", still, tr("copy this picture with the chosen reading"), {QKeySequence(QKeySequence::Copy)},
         [this] { copyStill(); });
     add("saveStill", still, tr("save it as a PNG, as large as the film"), {QKeySequence(QKeySequence::Save)},

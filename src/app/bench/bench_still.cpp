@@ -4,6 +4,7 @@
 #include "app/bench/bench_view.h"
 #include "app/shell/file_dialogs.h"
 #include "app/shell/theme.h"
+#include "app/workspace/background.h"
 #include "look/film_image.h"
 
 #include <QClipboard>
@@ -29,47 +30,53 @@ QToolButton* BenchView::makeStillButton()
     return button;
 }
 
-/// \param use  of the picture, once it is made; what goes wrong is said
-void BenchView::makeStill(std::function<void(const QImage&)> use)
+/// Of the picture stood at; empty, and said, without a film.
+std::optional<Still> BenchView::still() const
 {
     if (!m_bench.player.isOpen()) {
         emit m_bench.message(tr("There is no film to make a still of."));
-        return;
+        return std::nullopt;
     }
-    m_stills.make({m_bench.context.filmPath(), m_bench.player.index(), m_bench.player.frame(), stillOverlays(m_bench), colours()},
-                  [this, use = std::move(use)](const Expected<QImage>& image) {
-                      if (image)
-                          use(*image);
-                      else
-                          emit m_bench.message(QString::fromStdString(image.error().text()));
-                  });
+    return Still{m_bench.context.filmPath(), m_bench.player.index(), m_bench.player.frame(), stillOverlays(m_bench), colours()};
 }
 
 void BenchView::copyStill()
 {
-    makeStill([this](const QImage& image) {
-        QGuiApplication::clipboard()->setImage(image);
-        emit m_bench.message(tr("Copied: a picture of %1 x %2.").arg(image.width()).arg(image.height()));
-    });
+    const auto wanted = still();
+    if (!wanted)
+        return;
+    Background::run(
+        this, [still = *wanted](std::stop_token stop) { return paintStill(still, stop); },
+        [this](const Expected<QImage>& image) {
+            if (image)
+                QGuiApplication::clipboard()->setImage(*image);
+            emit m_bench.message(image ? tr("Copied: a picture of %1 x %2.").arg(image->width()).arg(image->height())
+                                       : QString::fromStdString(image.error().text()));
+        });
 }
 
 void BenchView::saveStill()
 {
-    if (!m_bench.player.isOpen()) {
-        makeStill({});
+    const auto wanted = still();
+    if (!wanted)
         return;
-    }
     const QString name =
         QStringLiteral("%1 %2 picture %3.png")
             .arg(QString::fromStdString(m_bench.context.athlete().name), QString::fromStdString(m_bench.context.day().date))
-            .arg(m_bench.player.frame().value + 1);
+            .arg(wanted->frame.value + 1);
     const QString file = askWhereToSave(this, FilePurpose::Documents, tr("Save this picture"), name, tr("Pictures (*.png)"));
     if (file.isEmpty())
         return;
-    makeStill([this, file](const QImage& image) {
-        const auto saved = look::saveImage(image, file.toStdString());
-        emit m_bench.message(saved ? tr("Saved %1.").arg(file) : QString::fromStdString(saved.error().text()));
-    });
+    Background::run(
+        this,
+        [still = *wanted, file](std::stop_token stop) {
+            return paintStill(still, stop).and_then([&](const QImage& image) {
+                return look::saveImage(image, file.toStdString());
+            });
+        },
+        [this, file](const Expected<void>& saved) {
+            emit m_bench.message(saved ? tr("Saved %1.").arg(file) : QString::fromStdString(saved.error().text()));
+        });
 }
 
 } // namespace kestrel::app

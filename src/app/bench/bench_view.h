@@ -3,7 +3,7 @@
 #include "app/bench/auto_marker.h"
 #include "app/bench/bench.h"
 #include "app/bench/bench_tools.h"
-#include "app/film/still_maker.h"
+#include "app/film/still.h"
 #include "app/shell/commands.h"
 
 #include <QComboBox>
@@ -65,7 +65,7 @@ private:
     void refreshOrder();
     void applyRates();
     QToolButton* makeStillButton();
-    void makeStill(std::function<void(const QImage&)> use);
+    std::optional<Still> still() const;
     void copyStill();
     void saveStill();
 
@@ -73,7 +73,6 @@ private:
     Commands m_commands;
     BenchTools m_tools;
     AutoMarker m_marker;
-    StillMaker m_stills;
     FilmCanvas* m_film;
     MarkGuide* m_guide;
     FilmCheckCard* m_check;

@@ -346,7 +346,7 @@ void PacksView::addField(const QString& label, const std::string& pointer, int l
     const json::json_pointer p(pointer);
     const json holder = holderOf(pointer), given = holder.is_object() ? holder.value(p.back(), json()) : json();
     const QString text = toQt(textOf(given));
-    const auto valueOf = [isList = given.is_array()](const QString& typed) {
+    const auto valueOf = [isList = given.is_array() || p.back() == "kit"](const QString& typed) {
         if (!isList)
             return typed.trimmed().isEmpty() ? json(nullptr) : json(typed.trimmed().toStdString());
         json list = json::array();

@@ -13,7 +13,7 @@ namespace kestrel::app {
 
 namespace {
 
-constexpr int kLongestAnswer = 200; // letters
+constexpr int kLongestAnswer = 200;  // letters
 constexpr double kLeastHeight = 0.8; // metres; less is a slip of the unit
 constexpr const char* kDayWords[] = {"mon", "tue", "wed", "thu", "fri", "sat", "sun"};
 

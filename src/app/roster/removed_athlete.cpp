@@ -36,9 +36,9 @@ std::optional<RemovedAthlete> removeAthlete(Workspace& workspace, store::Athlete
     const auto done = workspace.edit(
         QObject::tr("remove %1").arg(removed.name),
         [=](store::Library& l) -> Expected<void> {
-            return l.take(id)
-                .map([&](store::TakenRows rows) { *kept = std::move(rows); })
-                .and_then([&] { return l.forgetRemoved(); });
+            return l.take(id).map([&](store::TakenRows rows) { *kept = std::move(rows); }).and_then([&] {
+                return l.forgetRemoved();
+            });
         },
         [=](store::Library& l) { return l.restore(*kept); });
     return done ? std::optional(std::move(removed)) : std::nullopt;
@@ -49,7 +49,8 @@ Expected<void> deleteFilms(const QStringList& films)
     const auto left = std::count_if(films.begin(), films.end(), [](const QString& f) { return !QFile::remove(f); });
     if (left == 0)
         return {};
-    return fail(ErrorCode::CannotWrite, std::to_string(left) + " of the films could not be deleted; check the folder's permissions.",
+    return fail(ErrorCode::CannotWrite,
+                std::to_string(left) + " of the films could not be deleted; check the folder's permissions.",
                 films.front().toStdString());
 }
 

@@ -36,7 +36,8 @@ bool PlainText::eventFilter(QObject* object, QEvent* event)
     if (!widget || widget->property(kFormatted).toBool())
         return QObject::eventFilter(object, event);
     if (event->type() == QEvent::Polish) {
-        if (auto* label = qobject_cast<QLabel*>(widget); label && label->textFormat() == Qt::AutoText && !label->inherits("QTipLabel"))
+        if (auto* label = qobject_cast<QLabel*>(widget);
+            label && label->textFormat() == Qt::AutoText && !label->inherits("QTipLabel"))
             label->setTextFormat(Qt::PlainText);
     } else if (Qt::mightBeRichText(widget->toolTip())) {
         QToolTip::showText(static_cast<QHelpEvent*>(event)->globalPos(),

@@ -50,8 +50,8 @@ private:
             return std::make_shared<Result>(work(stop));
         } catch (const std::bad_alloc&) {
             if constexpr (std::is_constructible_v<Result, tl::unexpected<Error>>)
-                return std::make_shared<Result>(tl::unexpected(
-                    Error{ErrorCode::BadArgument, "This needs more memory than the computer has free; nothing was changed.", {}, {}}));
+                return std::make_shared<Result>(tl::unexpected(Error{
+                    ErrorCode::BadArgument, "This needs more memory than the computer has free; nothing was changed.", {}, {}}));
             else
                 return std::make_shared<Result>();
         }

@@ -68,9 +68,9 @@ public:
     /// Name and value of each member, with the same limits; anything but an object is reported and reads as none.
     std::vector<std::pair<std::string, JsonNode>> members(std::size_t most = kMostItems) const;
 
-    std::string text() const; ///< of at most kLongestText bytes
+    std::string text() const;  ///< of at most kLongestText bytes
     std::string words() const; ///< a text that is not empty
-    double number() const;    ///< not farther from zero than kLargestNumber
+    double number() const;     ///< not farther from zero than kLargestNumber
     double numberIn(double low, double high) const;
     std::int64_t integerIn(std::int64_t low, std::int64_t high) const;
     bool boolean() const;
@@ -96,7 +96,7 @@ public:
     std::string found() const;
 
 private:
-    bool isMissing() const; ///< says so where something is to stand
+    bool isMissing() const; ///< nothing stands here, which has been said already
     /// The value, or null and a report, when it is a list of that kind and not too long.
     bool isList(nlohmann::json::value_t kind, const std::string& words, std::size_t most) const;
     JsonNode element(std::size_t i) const;

@@ -18,8 +18,7 @@ constexpr const char* kPrefix = ".kestrel-part-";
 
 tl::unexpected<Error> cannotWrite(const std::string& file)
 {
-    return fail(ErrorCode::CannotWrite,
-                "Cannot write here. Check that the folder exists, may be written to and has room.", file);
+    return fail(ErrorCode::CannotWrite, "Cannot write here. Check that the folder exists, may be written to and has room.", file);
 }
 
 /// Those of programs that are gone: nobody holds their lock.

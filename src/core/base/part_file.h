@@ -6,10 +6,9 @@
 
 namespace kestrel {
 
-/// A file that is written whole or not at all. What is written goes to a hidden neighbour with the same ending, which is flushed to
-/// the disk and takes the file's name at the end; without finish() it is removed. Neighbours that a killed program left behind in
-/// that folder go when the next one begins.
-/// A link stays: what it leads to is replaced. A device or folder is refused.
+/// A file that is written whole or not at all. What is written goes to a hidden neighbour with the same ending, which is flushed
+/// to the disk and takes the file's name at the end; without finish() it is removed. Neighbours that a killed program left behind
+/// in that folder go when the next one begins. A link stays: what it leads to is replaced. A device or folder is refused.
 class PartFile {
 public:
     /// Errors: BadArgument, CannotWrite.

@@ -8,6 +8,10 @@
 
 namespace kestrel {
 
+/// Marks that a network set and nobody corrected: over how many seconds they are smoothed before key positions are looked for,
+/// and how rough they are then.
+inline constexpr double kNetworkReach = 0.05, kNetworkRoughness = 2.5;
+
 /// A key position that was looked for.
 struct Detection {
     std::string keyPosition;

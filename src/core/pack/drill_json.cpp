@@ -22,6 +22,14 @@ bool canHurt(const std::vector<std::string>& steps)
     return false;
 }
 
+std::string listed(const std::vector<std::string>& words)
+{
+    std::string all;
+    for (const auto& word : words)
+        all += (all.empty() ? "" : ", ") + word;
+    return all;
+}
+
 /// Words of the list; packs of before have one text of their own.
 std::vector<std::string> readKit(const JsonNode& n, const std::vector<std::string>& kitWords)
 {
@@ -33,7 +41,7 @@ std::vector<std::string> readKit(const JsonNode& n, const std::vector<std::strin
     const auto kit = n.textsOf("kit");
     for (std::size_t i = 0; i < kit.size(); ++i)
         if (!kitWords.empty() && std::find(kitWords.begin(), kitWords.end(), kit[i]) == kitWords.end())
-            node.items()[i].wrong("found \"" + kit[i] + "\", expected a word of the list \"kit\" in drills.json");
+            node.items()[i].wrong("found \"" + kit[i] + "\", expected one of " + listed(kitWords));
     return kit;
 }
 

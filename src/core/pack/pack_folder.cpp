@@ -21,6 +21,22 @@ std::string shippedFolder(const std::string& name)
     return (fs::path(KESTREL_SOURCE_DIR) / name).string();
 }
 
+Expected<std::optional<nlohmann::json>> loadBesidePack(const std::string& name, const std::string& packFile)
+{
+    std::error_code ec;
+    auto file = (fs::path(packFile).parent_path() / (name + ".json")).string();
+    if (packFile.empty() || !fs::exists(file, ec))
+        file = (fs::path(shippedFolder("packs")) / (name + ".json")).string();
+    if (!fs::exists(file, ec))
+        return std::nullopt;
+    auto root = loadJson(file);
+    if (!root)
+        return tl::unexpected(root.error());
+    if (auto e = checkFormat(*root, "jolly-kestrel/" + name, file))
+        return tl::unexpected(*e);
+    return std::optional(std::move(*root));
+}
+
 std::vector<std::string> packFiles(const std::string& folder)
 {
     std::vector<std::string> files;

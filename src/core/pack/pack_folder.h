@@ -11,8 +11,8 @@ namespace kestrel {
 /// else in the source tree it was built from. May not exist.
 std::string shippedFolder(const std::string& name);
 
-/// The file of that name ("drills", "detectors") beside the pack, else the one shipped with the program, so that a coach's own pack
-/// is read with them too. Empty: there is none. Errors: as loadJson, and another format.
+/// The file of that name ("drills", "detectors") beside the pack, else the one shipped with the program, so that a coach's own
+/// pack is read with them too. Empty: there is none. Errors: as loadJson, and another format.
 Expected<std::optional<nlohmann::json>> loadBesidePack(const std::string& name, const std::string& packFile);
 
 /// Every pack file (*.json except the schema and what packs share) of the folder, by name.

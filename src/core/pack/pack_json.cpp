@@ -6,7 +6,6 @@
 #include "core/pack/pack_folder.h"
 
 #include <algorithm>
-#include <filesystem>
 #include <map>
 #include <set>
 
@@ -580,26 +579,6 @@ struct PackAndProblems {
     Pack pack;
     std::vector<Error> problems;
 };
-
-} // namespace
-
-Expected<std::optional<nlohmann::json>> loadBesidePack(const std::string& name, const std::string& packFile)
-{
-    std::error_code ec;
-    auto file = (std::filesystem::path(packFile).parent_path() / (name + ".json")).string();
-    if (packFile.empty() || !std::filesystem::exists(file, ec))
-        file = (std::filesystem::path(shippedFolder("packs")) / (name + ".json")).string();
-    if (!std::filesystem::exists(file, ec))
-        return std::nullopt;
-    auto root = loadJson(file);
-    if (!root)
-        return tl::unexpected(root.error());
-    if (auto e = checkFormat(*root, "jolly-kestrel/" + name, file))
-        return tl::unexpected(*e);
-    return std::optional(std::move(*root));
-}
-
-namespace {
 
 PackAndProblems readPack(const nlohmann::json& root, const std::string& file)
 {

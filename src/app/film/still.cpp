@@ -1,0 +1,30 @@
+#include "app/film/still.h"
+
+#include "look/film_image.h"
+#include "media/film.h"
+
+#include <QPainter>
+
+namespace kestrel::app {
+
+namespace {
+
+constexpr double kUnitWidth = 812; // a picture so wide is drawn over with lines as thin as on the bench
+
+} // namespace
+
+Expected<QImage> paintStill(const Still& still, std::stop_token stop)
+{
+    auto film = media::Film::open(still.film, {.stop = stop, .knownIndex = still.knownIndex});
+    if (!film)
+        return tl::unexpected(film.error());
+    const auto picture = film->frame(still.frame, {}, stop);
+    if (!picture)
+        return tl::unexpected(picture.error());
+    QImage image = look::toImage(*picture).copy();
+    QPainter painter(&image);
+    look::paintOverlays(painter, still.overlays, {}, still.palette, std::max(1.0, image.width() / kUnitWidth));
+    return image;
+}
+
+} // namespace kestrel::app
