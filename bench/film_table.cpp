@@ -17,6 +17,7 @@ namespace {
 
 constexpr std::uint32_t kSeed = 411;
 constexpr double kRate = 60, kAmount = 0.8;
+constexpr std::uint32_t kFirstStyle = 101, kStyles = 6;
 constexpr double kSlowMotion = 120; // for what a measure says cannot be read at the usual rate
 
 /// What was judged of one film: with the key positions the program proposed, and with those a coach placed.
@@ -67,7 +68,7 @@ struct Row {
 
 } // namespace
 
-/// Arguments: as marking_table.cpp.
+/// Arguments: as marking_table.cpp; after them "styles": each fault in one of six styles, another person's way of doing the same.
 int main(int argc, char** argv)
 {
     qputenv("QT_QPA_PLATFORM", "offscreen");
@@ -76,9 +77,10 @@ int main(int argc, char** argv)
     const auto body = bench::networkOf(argc, argv);
     if (!body)
         return 1;
+    const bool inStyles = argc > 3 && std::string(argv[3]) == "styles";
     const QTemporaryDir folder;
     const std::string file = (folder.path() + QStringLiteral("/clip.mp4")).toStdString();
-    std::printf("# From film to judgement without a click\n\n"
+    std::printf("# From film to judgement without a click%s\n\n"
                 "Made by `./kestrel tables`: each fault at %.1f, right-handed, 60 pictures a second at 1280x720 (120 where its "
                 "first measure asks for more), painted from where its first measure is read, marked by the\nprogram with the %s "
                 "network and judged with the "
@@ -86,16 +88,21 @@ int main(int argc, char** argv)
                 "the key positions the program proposed and "
                 "once with those\na coach placed. From above it proposes first moves and what a pack names for there.\n\n"
                 "*Called*: goal 80 %%. *Falsely off*: readings off on films of the faultless athlete, goal at most 5 %%, of how "
-                "many that were read.\n\n"
-                "| skill | faults | called, %% | called, positions placed, %% | falsely off, %% | falsely off, positions placed, "
-                "%% |\n|---|---|---|---|---|---|\n",
-                kAmount, std::string(vision::wordOf(*body)).c_str());
+                "many that were read.\n\n",
+                inStyles ? ", when somebody else does it" : "", kAmount, std::string(vision::wordOf(*body)).c_str());
+    if (inStyles)
+        std::printf("Each fault is painted in one of the styles %u to %u in turn; those without a fault in the first.\n\n",
+                    kFirstStyle, kFirstStyle + kStyles - 1);
+    std::printf("| skill | faults | called, %% | called, positions placed, %% | falsely off, %% | falsely off, positions placed, "
+                "%% |\n|---|---|---|---|---|---|\n");
     Row all;
     const bool isWhole = bench::eachSkill([&](const sim::SimSkill& skill, const Pack& pack) {
         if (only != "all" && only != skill.id)
             return;
         Row row;
         sim::SimulateOptions o = bench::filmOf(skill, kSeed, kRate);
+        if (inStyles)
+            o.motion.style = sim::fitStyle(o, pack, kFirstStyle);
         for (const View view : {View::Side, View::Rear}) {
             o.camera.view = view;
             if (const auto judged = judge(o, pack, file, *body)) {
@@ -103,7 +110,10 @@ int main(int argc, char** argv)
                 countOff(judged->placed, row.offPlaced);
             }
         }
+        std::uint32_t style = 0;
         for (const auto& f : skill.faults) {
+            if (inStyles) // each fault as another person has it
+                o.motion.style = sim::fitStyle(o, pack, kFirstStyle + style++ % kStyles);
             const Measure* main = f.isFor(o.motion.variant) ? bench::mainMeasure(f, o.motion.variant, pack) : nullptr;
             if (!main)
                 continue;

@@ -10,7 +10,7 @@ iosfwd iostream istream iterator limits list locale map memory mutex new numbers
 ranges ratio regex set shared_mutex span sstream stack stdexcept stop_token string string_view system_error thread tuple
 type_traits typeindex typeinfo unordered_map unordered_set utility valarray variant vector""".split())
 COMMON = ("nlohmann/", "tl/")
-PICTURES = ("libavformat/", "libavcodec/", "libavutil/", "libswscale/", "libyuv/")
+PICTURES = ("libavformat/", "libavcodec/", "libavutil/", "libswresample/", "libswscale/", "libyuv/")
 POSIX = ("arpa/inet.h", "fcntl.h", "netdb.h", "sys/socket.h", "termios.h", "unistd.h")
 # module: (modules it may include, further include patterns)
 RULES = {
@@ -35,6 +35,8 @@ FOLDERS = {
         "read": {"base", "scene", "measure", "pack"},
         "detect": {"base", "scene", "measure", "pack"},
         "judge": {"base", "scene", "measure", "pack", "read"},
+        "drawing": {"base", "scene", "measure", "pack", "read"},
+        "compare": {"base", "scene", "measure", "pack", "read"},
     },
     "app": {
         "workspace": set(),
@@ -43,10 +45,11 @@ FOLDERS = {
         "film": {"shell", "tools", "workspace"},
         "bench": {"film", "shell", "tools", "workspace"},
         "roster": {"film", "shell", "workspace"},
+        "pair": {"bench", "film", "shell", "tools", "workspace"},
         "show": {"bench", "film", "shell", "tools", "workspace"},
         "live": {"film", "shell", "workspace"},
         "packs": {"shell", "workspace"},
-        "window": {"bench", "film", "live", "packs", "roster", "shell", "show", "tools", "workspace"},
+        "window": {"bench", "film", "live", "packs", "pair", "roster", "shell", "show", "tools", "workspace"},
     },
 }
 WIDGETS = re.compile(r"Q(Widget|Application|Label|\w*Button|\w*Layout|\w*Box|\w*View|Frame|MainWindow|Dialog|FileDialog|Menu|Action|LineEdit|Shortcut|Splitter|ToolTip|ScrollArea|Sql\w*|Svg\w*)$")

@@ -54,7 +54,7 @@ VerbResult report(const Words& words, Streams io)
             return picture ? look::toImage(*picture) : QImage();
         };
     const report::Page page = report::makePage(*pack, *review, {}, frames);
-    if (auto saved = report::savePage(page, out); !saved)
+    if (auto saved = report::saveDocument(report::documentOf(page), out); !saved)
         return tl::unexpected(saved.error());
     for (const auto& w : page.warnings)
         io.err << w << "\n";

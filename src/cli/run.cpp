@@ -46,6 +46,19 @@ const std::vector<Verb>& verbs()
         {"packs check", "packs check FILE", "every mistake in a pack, with its place", packsCheck},
         {"report", "report --review R.json [--film FILE]... --out PAGE.pdf|.html",
          "the page for the player; several films in the order in which the review names them", report},
+        {"sheet", "sheet --pack ID|FILE --film FILE... --marking M.json... [--readings] --out SHEET.pdf|.png|.html",
+         "the key positions side by side, cut out at one scale; a row a film", sheet},
+        {"checklist", "checklist --pack ID|FILE --review R.json [--film FILE] --out C.pdf|.png|.html",
+         "the points of the movement: right, work on it, not seen on this film", checklist},
+        {"walk",
+         "walk --pack ID|FILE --film FILE... --marking M.json... --review R.json [--script W.json] [--captions "
+         "burnt|track|none]\n"
+         "       [--full-size] [--blur-faces] --out W.mp4|.webm [--srt W.srt]",
+         "the talk through the film, stop by stop, as a film; proposed from the review where there is no script", walk},
+        {"compare", "compare --pack ID|FILE --marking A.json --other B.json [--at KEYPOSITION]",
+         "two repetitions: every measure that both show, with what noise explains, and the tempo of each phase", compare},
+        {"change", "change --pack ID|FILE --before A1.json A2.json... --after B1.json B2.json... [--one-thing MEASURE]",
+         "two days of several repetitions: what has changed for real, and how many more would tell", change},
         {"demo", "demo [--scenario FILE] --out DIR", "a library of made-up athletes in a new folder", demoLibrary},
     };
     return all;

@@ -42,6 +42,11 @@ VerbResult packsList(const Words&, Streams);
 VerbResult packsDescribe(const Words&, Streams);
 VerbResult packsCheck(const Words&, Streams);
 VerbResult report(const Words&, Streams);
+VerbResult sheet(const Words&, Streams);
+VerbResult checklist(const Words&, Streams);
+VerbResult walk(const Words&, Streams);
+VerbResult compare(const Words&, Streams);
+VerbResult change(const Words&, Streams);
 VerbResult demoLibrary(const Words&, Streams);
 
 } // namespace kestrel::cli

@@ -10,7 +10,7 @@ namespace kestrel::look {
 
 namespace {
 
-const QColor kCasing(16, 20, 24, 190);
+const QColor kCasing(16, 20, 24, 190), kFaint(255, 255, 255, 170);
 
 double turnOf(QPointF from, QPointF to)
 {
@@ -36,6 +36,25 @@ void paintArc(QPainter& painter, QPointF a, QPointF vertex, QPointF b, const QCo
     painter.drawPath(arc);
     painter.setPen(QPen(colour, 2.5 * unit, Qt::SolidLine, Qt::RoundCap));
     painter.drawPath(arc);
+}
+
+void paintCircle(QPainter& painter, QPointF middle, QPointF rim, const QColor& colour, double unit)
+{
+    const double radius = std::hypot(rim.x() - middle.x(), rim.y() - middle.y());
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(QPen(kCasing, 6 * unit));
+    painter.drawEllipse(middle, radius, radius);
+    painter.setPen(QPen(colour, 3 * unit));
+    painter.drawEllipse(middle, radius, radius);
+}
+
+void paintArrow(QPainter& painter, QPointF from, QPointF to, const QColor& colour, double unit)
+{
+    const double turn = turnOf(from, to), barb = 14 * unit;
+    constexpr double kSpread = 0.45; // radians from the shaft
+    paintCasedLine(painter, from, to, colour, 3 * unit);
+    for (const double side : {-kSpread, kSpread})
+        paintCasedLine(painter, to, to - barb * QPointF(std::cos(turn + side), std::sin(turn + side)), colour, 3 * unit);
 }
 
 void paintDot(QPainter& painter, QPointF p, const QColor& colour, double unit)
@@ -103,6 +122,18 @@ void paintFigure(QPainter& painter, const Figure& figure, const QTransform& toTa
             break;
         case Stroke::Kind::Dot:
             paintDot(painter, at(s.points.front()), colour, unit);
+            break;
+        case Stroke::Kind::Faint:
+            for (std::size_t i = 1; i < s.points.size(); ++i)
+                paintCasedLine(painter, at(s.points[i - 1]), at(s.points[i]), kFaint, unit);
+            break;
+        case Stroke::Kind::Circle:
+            if (s.points.size() == 2)
+                paintCircle(painter, at(s.points[0]), at(s.points[1]), colour, unit);
+            break;
+        case Stroke::Kind::Arrow:
+            if (s.points.size() == 2)
+                paintArrow(painter, at(s.points[0]), at(s.points[1]), colour, unit);
             break;
         }
     }

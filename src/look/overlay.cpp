@@ -76,6 +76,28 @@ public:
 
     void operator()(const FigureOverlay& f) { paintFigure(m_painter, f.figure, m_toTarget, f.label, m_palette.eyeRing, m_unit); }
 
+    void operator()(const CutOutOverlay& c)
+    {
+        m_painter.setRenderHint(QPainter::SmoothPixmapTransform);
+        m_painter.drawImage(m_toTarget.mapRect(QRectF(c.at.x, c.at.y, c.image.width() * c.scale, c.image.height() * c.scale)),
+                            c.image);
+    }
+
+    void operator()(const DrawingOverlay& d)
+    {
+        const double weight = d.isThick ? 1.6 * m_unit : m_unit;
+        paintFigure(m_painter, d.shape.figure, m_toTarget, d.label, m_palette.eyeRing, weight);
+        for (const auto& [at, words] : d.shape.words)
+            paintWords(place(at), QString::fromStdString(words), weight);
+        if (!d.isChosen)
+            return;
+        const double half = 4.5 * m_unit;
+        m_painter.setPen(QPen(kCasing, 1.5 * m_unit));
+        m_painter.setBrush(Qt::white);
+        for (const auto& end : d.shape.ends)
+            m_painter.drawRect(QRectF(place(end) - QPointF(half, half), QSizeF(2 * half, 2 * half)));
+    }
+
 private:
     QPointF place(ImagePoint p) const { return m_toTarget.map(QPointF(p.x, p.y)); }
 
@@ -83,12 +105,26 @@ private:
     {
         m_painter.setFont(font(12 * m_unit, QFont::DemiBold));
         const double width = QFontMetricsF(m_painter.font()).horizontalAdvance(name) + 12 * m_unit;
-        const QRectF box(p.x() + 10 * m_unit, p.y() - 24 * m_unit, width, 20 * m_unit);
+        paintBox(QRectF(p.x() + 10 * m_unit, p.y() - 24 * m_unit, width, 20 * m_unit), name);
+    }
+
+    /// Words with their middle at a place.
+    void paintWords(QPointF middle, const QString& words, double weight)
+    {
+        m_painter.setFont(font(14 * weight, QFont::DemiBold));
+        const QFontMetricsF metrics(m_painter.font());
+        QRectF box(0, 0, metrics.horizontalAdvance(words) + 12 * weight, metrics.height() + 6 * weight);
+        box.moveCenter(middle);
+        paintBox(box, words);
+    }
+
+    void paintBox(const QRectF& box, const QString& words)
+    {
         m_painter.setPen(Qt::NoPen);
         m_painter.setBrush(kLabelGround);
         m_painter.drawRoundedRect(box, 3 * m_unit, 3 * m_unit);
         m_painter.setPen(Qt::white);
-        m_painter.drawText(box, Qt::AlignCenter, name);
+        m_painter.drawText(box, Qt::AlignCenter, words);
     }
 
     QPainter& m_painter;

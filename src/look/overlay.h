@@ -1,8 +1,10 @@
 #pragma once
 
+#include "core/drawing/drawn_shape.h"
 #include "core/measure/figure.h"
 #include "look/palette.h"
 
+#include <QImage>
 #include <QPainter>
 #include <QString>
 #include <QTransform>
@@ -56,7 +58,23 @@ struct FigureOverlay {
     QString label{};
 };
 
-using Overlay = std::variant<MarkOverlay, TrajectoryOverlay, LineOverlay, BoxOverlay, PlaceOverlay, FigureOverlay>;
+/// What the coach drew, as it lies on this picture.
+struct DrawingOverlay {
+    DrawnShape shape;
+    bool isThick = false;
+    bool isChosen = false; ///< with its ends, to take hold of
+    QString label{};       ///< what it measures; empty: none
+};
+
+/// Part of another picture, laid over this one.
+struct CutOutOverlay {
+    QImage image;
+    ImagePoint at;    ///< of its upper left corner
+    double scale = 1; ///< pixels of the film in one of the image
+};
+
+using Overlay = std::variant<MarkOverlay, TrajectoryOverlay, LineOverlay, BoxOverlay, PlaceOverlay, FigureOverlay, DrawingOverlay,
+                             CutOutOverlay>;
 
 /// Draws overlays over a film's picture, in their order, with a dark casing so that they read on any ground. On the screen, on
 /// stills, sheets and clips alike.

@@ -31,18 +31,23 @@ Expected<void> FilmFile::choose()
     return {};
 }
 
-Expected<void> FilmFile::begin(const AVCodecContext& codec, int rotation)
+int FilmFile::addStream(const AVCodecContext& codec, int rotation)
 {
-    m_stream = avformat_new_stream(m_format, nullptr);
-    avcodec_parameters_from_context(m_stream->codecpar, &codec);
-    m_codecTicks = codec.time_base;
-    m_stream->time_base = codec.time_base;
-    m_stream->avg_frame_rate = codec.framerate;
+    AVStream* const stream = avformat_new_stream(m_format, nullptr);
+    avcodec_parameters_from_context(stream->codecpar, &codec);
+    m_codecTicks.push_back(codec.time_base);
+    stream->time_base = codec.time_base;
+    stream->avg_frame_rate = codec.framerate;
     if (rotation != 0) {
-        auto* matrix = reinterpret_cast<std::int32_t*>(
-            av_stream_new_side_data(m_stream, AV_PKT_DATA_DISPLAYMATRIX, 9 * sizeof(std::int32_t)));
+        auto* matrix =
+            reinterpret_cast<std::int32_t*>(av_stream_new_side_data(stream, AV_PKT_DATA_DISPLAYMATRIX, 9 * sizeof(std::int32_t)));
         av_display_rotation_set(matrix, rotation); // clockwise here, counter-clockwise in av_display_rotation_get
     }
+    return stream->index;
+}
+
+Expected<void> FilmFile::begin()
+{
     if (const int e = avio_open(&m_format->pb, ("file:" + m_part->path()).c_str(), AVIO_FLAG_WRITE); e < 0)
         return named(cannotWrite(e));
     if (const int e = avformat_write_header(m_format, nullptr); e < 0)
@@ -50,10 +55,11 @@ Expected<void> FilmFile::begin(const AVCodecContext& codec, int rotation)
     return {};
 }
 
-Expected<void> FilmFile::write(AVPacket& packet)
+Expected<void> FilmFile::write(AVPacket& packet, int stream)
 {
-    av_packet_rescale_ts(&packet, m_codecTicks, m_stream->time_base);
-    packet.stream_index = m_stream->index;
+    const auto index = static_cast<std::size_t>(stream);
+    av_packet_rescale_ts(&packet, m_codecTicks[index], m_format->streams[index]->time_base);
+    packet.stream_index = stream;
     if (const int e = av_interleaved_write_frame(m_format, &packet); e < 0)
         return named(cannotWrite(e));
     return {};

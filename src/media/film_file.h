@@ -5,6 +5,7 @@
 
 #include <optional>
 #include <string>
+#include <vector>
 
 namespace kestrel::media {
 
@@ -20,10 +21,13 @@ public:
     /// Chooses the container by the file's ending. Errors: BadArgument, CannotWrite.
     Expected<void> choose();
     bool wantsGlobalHeader() const { return m_format->oformat->flags & AVFMT_GLOBALHEADER; }
-    /// \param rotation  degrees clockwise a player has to turn it
-    Expected<void> begin(const AVCodecContext&, int rotation);
-    /// \param packet  in the codec's time base; blank afterwards
-    Expected<void> write(AVPacket& packet);
+    /// The number of the new stream: pictures first, then sound and captions. \param rotation  degrees clockwise a player has to
+    /// turn it
+    int addStream(const AVCodecContext&, int rotation = 0);
+    /// Once every stream is there.
+    Expected<void> begin();
+    /// \param packet  in the stream's codec's time base; blank afterwards
+    Expected<void> write(AVPacket& packet, int stream = 0);
     Expected<void> finish();
 
 private:
@@ -32,8 +36,7 @@ private:
     std::string m_file;
     std::optional<PartFile> m_part;
     AVFormatContext* m_format = nullptr;
-    AVStream* m_stream = nullptr;
-    AVRational m_codecTicks{1, 1};
+    std::vector<AVRational> m_codecTicks; // of each stream
 };
 
 } // namespace kestrel::media

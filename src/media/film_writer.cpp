@@ -1,6 +1,8 @@
 #include "media/film_writer.h"
 
+#include "media/caption_encoder.h"
 #include "media/film_file.h"
+#include "media/sound_encoder.h"
 
 namespace kestrel::media {
 
@@ -11,29 +13,58 @@ public:
     Expected<void> open()
     {
         return output.choose()
-            .and_then([&] { return encoder.open(settings, output.wantsGlobalHeader()); })
-            .and_then([&] { return output.begin(encoder.codec(), settings.rotation); })
+            .and_then([&] { return openStreams(); })
+            .and_then([&] { return output.begin(); })
             .map_error([&](Error e) { return named(std::move(e)); });
     }
 
     Expected<void> write(const std::uint8_t* bgra, int stride, MediaTime shown)
     {
-        return encoder.encode(bgra, stride, {shown.nanoseconds + settings.start.nanoseconds}, sink()).map_error([&](Error e) {
+        return encoder.encode(bgra, stride, {shown.nanoseconds + settings.start.nanoseconds}, sink(0)).map_error([&](Error e) {
             return named(std::move(e));
         });
+    }
+
+    Expected<void> writeSound(const std::vector<std::int16_t>& samples)
+    {
+        return sound.encode(samples, sink(soundStream)).map_error([&](Error e) { return named(std::move(e)); });
+    }
+
+    Expected<void> writeCaption(const Caption& caption)
+    {
+        return captions.encode(caption, sink(captionStream)).map_error([&](Error e) { return named(std::move(e)); });
     }
 
     Expected<void> finish()
     {
-        return encoder.flush(sink()).and_then([&] { return output.finish(); }).map_error([&](Error e) {
-            return named(std::move(e));
-        });
+        return encoder.flush(sink(0))
+            .and_then([&] { return settings.sound.empty() ? Expected<void>() : sound.flush(sink(soundStream)); })
+            .and_then([&] { return output.finish(); })
+            .map_error([&](Error e) { return named(std::move(e)); });
     }
 
 private:
-    PictureEncoder::Sink sink()
+    Expected<void> openStreams()
     {
-        return [this](AVPacket& packet) { return output.write(packet); };
+        if (auto done = encoder.open(settings, output.wantsGlobalHeader()); !done)
+            return done;
+        output.addStream(encoder.codec(), settings.rotation);
+        if (!settings.sound.empty()) {
+            if (auto done = sound.open(settings.sound, output.wantsGlobalHeader()); !done)
+                return done;
+            soundStream = output.addStream(sound.codec());
+        }
+        if (!settings.captions.empty()) {
+            if (auto done = captions.open(settings.captions); !done)
+                return done;
+            captionStream = output.addStream(captions.codec());
+        }
+        return {};
+    }
+
+    PictureEncoder::Sink sink(int stream)
+    {
+        return [this, stream](AVPacket& packet) { return output.write(packet, stream); };
     }
     Error named(Error e) const
     {
@@ -45,6 +76,9 @@ private:
     FilmFile output;
     FilmWriterSettings settings;
     PictureEncoder encoder;
+    SoundEncoder sound;
+    CaptionEncoder captions;
+    int soundStream = 0, captionStream = 0;
 };
 
 Expected<FilmWriter> FilmWriter::open(const std::string& file, const FilmWriterSettings& settings)
@@ -63,6 +97,14 @@ FilmWriter::~FilmWriter() = default;
 Expected<void> FilmWriter::write(const std::uint8_t* bgra, int stride, MediaTime shown)
 {
     return m_impl->write(bgra, stride, shown);
+}
+Expected<void> FilmWriter::writeSound(const std::vector<std::int16_t>& samples)
+{
+    return m_impl->writeSound(samples);
+}
+Expected<void> FilmWriter::writeCaption(const Caption& caption)
+{
+    return m_impl->writeCaption(caption);
 }
 Expected<void> FilmWriter::finish()
 {

@@ -84,7 +84,8 @@ Expected<void> RingRecorder::save(const std::string& file, double seconds) const
     FilmFile output(file);
     if (auto done = output.choose(); !done)
         return done;
-    if (auto done = output.begin(m_encoder.codec(), 0); !done)
+    output.addStream(m_encoder.codec());
+    if (auto done = output.begin(); !done)
         return done;
     const std::int64_t zero = (*first)->pts;
     for (auto it = first; it != packets.end(); ++it) {

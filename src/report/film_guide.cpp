@@ -1,6 +1,7 @@
 #include "report/film_guide.h"
 
 #include "core/pack/film_support.h"
+#include "report/document.h"
 
 #include <QBuffer>
 #include <QImage>
@@ -17,11 +18,6 @@
 namespace kestrel::report {
 
 namespace {
-
-QString escaped(const std::string& s)
-{
-    return QString::fromStdString(s).toHtmlEscaped();
-}
 
 /// Degrees from the target line to the camera, seen from the athlete: 0 in front, 90 at the chest side.
 double directionOf(View view)

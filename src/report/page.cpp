@@ -1,48 +1,19 @@
 #include "report/page.h"
 
-#include "look/figure_painter.h"
-#include "look/palette.h"
+#include "report/reading_still.h"
 
-#include <QPainter>
 #include <algorithm>
-#include <cmath>
+#include <cctype>
 #include <set>
 
 namespace kestrel::report {
 
 namespace {
 
-constexpr int kStillWidth = 1000, kStillHeight = 750;
 constexpr std::size_t kMostStrengths = 2, kMostNotes = 2;
 /// What belongs on a page for the family, most important first; schools and the like are the coach's.
 constexpr RemarkKind kNotes[] = {RemarkKind::Rules, RemarkKind::Equipment, RemarkKind::Seen, RemarkKind::CanDoIt,
                                  RemarkKind::Growth};
-
-/// The part of the picture that shows the whole figure with room around it, 4:3.
-QRectF cropAround(const Figure& figure, QSizeF picture)
-{
-    QRectF box;
-    for (const auto& s : figure.strokes)
-        for (const auto& p : s.points)
-            box |= QRectF(p.x - 0.5, p.y - 0.5, 1, 1);
-    const double most = std::min(picture.width(), picture.height() * kStillWidth / kStillHeight);
-    const double width = std::clamp(std::max(box.width(), box.height() * kStillWidth / kStillHeight) * 2.2, most * 0.9, most);
-    QRectF crop(0, 0, width, width * kStillHeight / kStillWidth);
-    crop.moveCenter(box.center());
-    crop.moveLeft(std::clamp(crop.left(), 0.0, std::max(0.0, picture.width() - crop.width())));
-    crop.moveTop(std::clamp(crop.top(), 0.0, std::max(0.0, picture.height() - crop.height())));
-    return crop;
-}
-
-/// The figure's own extent stands in for a film that is not there.
-QSizeF reachOf(const Figure& figure)
-{
-    QSizeF reach(640, 480);
-    for (const auto& s : figure.strokes)
-        for (const auto& p : s.points)
-            reach = reach.expandedTo(QSizeF(p.x * 1.1, p.y * 1.1));
-    return reach;
-}
 
 class PageMaker {
 public:
@@ -76,7 +47,7 @@ private:
             if (m_page.strengths.size() == kMostStrengths)
                 break;
             const Reading* r = m_review.findReading(s.measure);
-            m_page.strengths.push_back({s.text, r ? makeStill(*r, 3.6) : Still{}});
+            m_page.strengths.push_back({s.text, r ? still(*r, 3.6) : Still{}});
         }
     }
 
@@ -102,7 +73,7 @@ private:
                                           [&](const FaultFinding& f) { return f.fault == thing.fault; });
         if (finding != m_review.faults.end() && !finding->measures.empty())
             if (const Reading* r = m_review.findReading(finding->measures.front()))
-                task.still = makeStill(*r, 2.2);
+                task.still = still(*r, 2.2);
         if (const Drill* drill = thing.drills.empty() ? nullptr : m_pack.findDrill(thing.drills.front()))
             task.drill = *drill;
         if (const Drill* other = thing.drills.size() < 2 ? nullptr : m_pack.findDrill(thing.drills[1]))
@@ -178,33 +149,9 @@ private:
                 m_page.notes.push_back(r->text);
     }
 
-    /// \param unit  thickness of thin lines: the smaller the still is shown, the thicker
-    Still makeStill(const Reading& r, double unit)
+    Still still(const Reading& r, double unit)
     {
-        if (r.figure.isEmpty())
-            return {};
-        const FrameIndex frame(std::llround(r.figure.frame.value));
-        QImage film = m_frames ? m_frames(r.figureOf, frame) : QImage();
-        if (m_frames && film.isNull())
-            m_page.warnings.push_back("Frame " + std::to_string(frame.value) +
-                                      " could not be read from the film; a line drawing stands in for it.");
-        const QSizeF picture = film.isNull() ? reachOf(r.figure) : QSizeF(film.size());
-        const QRectF crop = cropAround(r.figure, picture);
-        QImage image(kStillWidth, kStillHeight, QImage::Format_RGB32);
-        image.fill(QColor(0x5b, 0x66, 0x70));
-        QPainter painter(&image);
-        painter.setRenderHint(QPainter::SmoothPixmapTransform);
-        if (!film.isNull())
-            painter.drawImage(QRectF(image.rect()), film, crop);
-        QTransform toStill;
-        toStill.scale(kStillWidth / crop.width(), kStillHeight / crop.height());
-        toStill.translate(-crop.left(), -crop.top());
-        const QString label =
-            m_page.voice == Voice::Child || !r.value ? QString() : QString::fromStdString(withUnit(*r.value, r.unit));
-        look::paintFigure(painter, r.figure, toStill, label, look::lightPalette().eyeRing, unit);
-        const KeyPosition* position = m_pack.findKeyPosition(r.keyPosition);
-        const Measure* measure = m_pack.findMeasure(r.measure);
-        return {image, (position ? position->name + ": " : "") + (measure ? measure->name : r.measure)};
+        return readingStill(m_pack, r, m_frames, m_page.voice != Voice::Child, m_page.warnings, unit);
     }
 
     const Pack& m_pack;

@@ -5,11 +5,14 @@
 #include "store/athletes.h"
 #include "store/clips.h"
 #include "store/days.h"
+#include "store/drawings.h"
 #include "store/films.h"
 #include "store/marks.h"
 #include "store/readings.h"
 #include "store/repetitions.h"
+#include "store/sent.h"
 #include "store/snapshot.h"
+#include "store/walks.h"
 
 #include <QDir>
 
@@ -49,6 +52,12 @@ public:
     Repetitions& repetitions() { return m_repetitions; }
     const Marks& marks() const { return m_marks; }
     Marks& marks() { return m_marks; }
+    const Drawings& drawings() const { return m_drawings; }
+    Drawings& drawings() { return m_drawings; }
+    const Sent& sent() const { return m_sent; }
+    Sent& sent() { return m_sent; }
+    const Walks& walks() const { return m_walks; }
+    Walks& walks() { return m_walks; }
     const Films& films() const { return m_films; }
     Films& films() { return m_films; }
     const Readings& readings() const { return m_readings; }
@@ -63,16 +72,19 @@ public:
     Expected<void> save(const FilmingDay& d) { return m_days.save(d); }
     Expected<void> save(const Clip& c) { return m_clips.save(c); }
     Expected<void> save(const RepetitionRow& r) { return m_repetitions.save(r); }
+    Expected<void> save(const DrawingRow& d) { return m_drawings.save(d); }
     Expected<AthleteId> add(const Athlete& a) { return m_athletes.add(a); }
     Expected<DayId> add(const FilmingDay& d) { return m_days.add(d); }
     Expected<ClipId> add(const Clip& c, const std::string& variant = {}) { return m_clips.add(c, variant); }
     Expected<RepetitionId> add(const RepetitionRow& r) { return m_repetitions.add(r); }
+    Expected<DrawingId> add(const DrawingRow& d) { return m_drawings.add(d); }
 
     /// Removes with all that belongs to it and returns it whole, so that it can be given back. Films stay on the disk. NotFound.
     Expected<TakenRows> take(AthleteId id) { return m_archive.take(QStringLiteral("athlete"), id.value); }
     Expected<TakenRows> take(DayId id) { return m_archive.take(QStringLiteral("filming_day"), id.value); }
     Expected<TakenRows> take(ClipId);
     Expected<TakenRows> take(RepetitionId); ///< BadArgument: a clip's last one
+    Expected<TakenRows> take(DrawingId id) { return m_archive.take(QStringLiteral("drawing"), id.value); }
     /// Leaves no trace of what was removed before: not in the journal either, and the copies made by themselves go.
     /// What was taken can still be given back.
     Expected<void> forgetRemoved();
@@ -115,6 +127,9 @@ private:
     Clips m_clips;
     Repetitions m_repetitions;
     Marks m_marks;
+    Drawings m_drawings;
+    Sent m_sent;
+    Walks m_walks;
     Films m_films;
     Readings m_readings;
     Archive m_archive;

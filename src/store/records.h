@@ -81,6 +81,26 @@ struct RepetitionRow {
     bool operator==(const RepetitionRow&) const = default;
 };
 
+/// What the coach drew on a repetition.
+struct DrawingRow {
+    DrawingId id;
+    RepetitionId repetition;
+    Drawing drawing;
+    bool operator==(const DrawingRow&) const = default;
+};
+
+/// Something that left the program for a player or family, as it was.
+struct SentRow {
+    SentId id;
+    DayId day;
+    std::string date;    ///< it left, "2026-04-11"
+    std::string kind;    ///< "page", "sheet", "checklist", "walk"
+    std::string name;    ///< of the file
+    std::string review;  ///< what was judged then, JSON
+    std::string content; ///< the file's bytes; of a walk-through its script
+    bool operator==(const SentRow&) const = default;
+};
+
 /// What is known about a film file, found by its content.
 struct KnownFilm {
     std::int64_t bytes = 0;    ///< of the file

@@ -121,7 +121,9 @@ std::vector<Person> PersonFinder::find(const media::Picture& picture, const Regi
     if (!m_network.run())
         return people;
     for (const Candidate& c : merged(candidatesOf(m_network.output(0), m_network.output(1))))
-        people.push_back({regionFrom(within.at(c.at[4], c.at[5]), within.at(c.at[6], c.at[7])), c.certainty});
+        people.push_back({regionFrom(within.at(c.at[4], c.at[5]), within.at(c.at[6], c.at[7])),
+                          {within.at(c.at[0], c.at[1]), std::max(c.at[2], c.at[3]) * within.side, 0},
+                          c.certainty});
     std::sort(people.begin(), people.end(), [](const Person& a, const Person& b) { return a.region.side > b.region.side; });
     return people;
 }

@@ -9,6 +9,7 @@ namespace kestrel::vision {
 
 struct Person {
     Region region;
+    Region head;          ///< upright, about the face
     double certainty = 0; ///< 0.5 to 1
 };
 

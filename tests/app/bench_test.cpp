@@ -125,7 +125,7 @@ void BenchTest::message_goesWithItsView()
     QVERIFY(message->isVisible());
     window()->goTo(app::MainWindow::Place::Bench); // where it is: what was said stays
     QVERIFY(message->isVisible());
-    window().press(Qt::Key_5, Qt::ControlModifier);
+    window().press(Qt::Key_6, Qt::ControlModifier);
     QVERIFY(!message->isVisible());
     window().press(Qt::Key_2, Qt::ControlModifier);
     QVERIFY(!message->isVisible());
@@ -701,19 +701,19 @@ void BenchTest::darkTheme_keepsWorking()
 void BenchTest::page_withoutClip_saysWhatToDo()
 {
     Window empty;
-    QTest::keyClick(&*empty, Qt::Key_3, Qt::ControlModifier);
+    QTest::keyClick(&*empty, Qt::Key_4, Qt::ControlModifier);
     QVERIFY(empty.find<QLabel>(QStringLiteral("sheet"))->text().contains(QStringLiteral("Bring a clip")));
-    QVERIFY(!empty->page()->isReady());
+    QVERIFY(!empty->showView()->page()->isReady());
 }
 
 void BenchTest::page_markingChanges_isMadeAnew()
 {
-    QTest::keyClick(&*window(), Qt::Key_3, Qt::ControlModifier);
-    QTRY_VERIFY_WITH_TIMEOUT(window()->page()->isReady(), 15000);
-    QVERIFY(!window()->page()->page()->task);
+    QTest::keyClick(&*window(), Qt::Key_4, Qt::ControlModifier);
+    QTRY_VERIFY_WITH_TIMEOUT(window()->showView()->page()->isReady(), 15000);
+    QVERIFY(!window()->showView()->page()->page()->task);
     markAll();
-    QTRY_VERIFY_WITH_TIMEOUT(window()->page()->isReady() && window()->page()->page()->task, 15000);
-    window()->page()->save(QStringLiteral("/proc/none/page.pdf"));
+    QTRY_VERIFY_WITH_TIMEOUT(window()->showView()->page()->isReady() && window()->showView()->page()->page()->task, 15000);
+    window()->showView()->page()->save(QStringLiteral("/proc/none/page.pdf"));
     QTRY_VERIFY(window()->messageText().contains(QStringLiteral("/proc/none/page.pdf")));
 }
 
@@ -725,7 +725,7 @@ void BenchTest::everyPlace_fitsASmallScreen()
         QStringLiteral("second"), [second](store::Library& l) { return l.add(second, "stretch").map([](store::ClipId) {}); },
         [](store::Library&) { return Expected<void>(); }));
     QVERIFY(window().find<QToolButton>(QStringLiteral("nextClip"))->isVisibleTo(&*window()));
-    for (const auto place : {app::MainWindow::Place::Roster, app::MainWindow::Place::Bench, app::MainWindow::Place::Page,
+    for (const auto place : {app::MainWindow::Place::Roster, app::MainWindow::Place::Bench, app::MainWindow::Place::Show,
                              app::MainWindow::Place::Live, app::MainWindow::Place::Packs}) {
         window()->goTo(place);
         QTest::qWait(1);

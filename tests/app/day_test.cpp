@@ -117,9 +117,9 @@ void DayTest::threeClips_areOneReview_benchAndPageCountThem()
     QVERIFY(m_window->openOnBench(good));
     QVERIFY(m_window->review().remarks == review.remarks);
     QVERIFY(m_window->review().oneThing == review.oneThing);
-    QTest::keyClick(&**m_window, Qt::Key_3, Qt::ControlModifier);
-    QTRY_VERIFY_WITH_TIMEOUT((*m_window)->page()->isReady(), 20000);
-    const auto& page = *(*m_window)->page()->page();
+    QTest::keyClick(&**m_window, Qt::Key_4, Qt::ControlModifier);
+    QTRY_VERIFY_WITH_TIMEOUT((*m_window)->showView()->page()->isReady(), 20000);
+    const auto& page = *(*m_window)->showView()->page()->page();
     // the copied clips name one film file: three repetitions on one film
     QVERIFY2(page.honesty.find("typical one of 3 repetitions") != std::string::npos, page.honesty.c_str());
 }

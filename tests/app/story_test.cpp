@@ -110,12 +110,12 @@ void StoryTest::wholeStory()
     QVERIFY(std::abs(*review.findReading("stride_length")->value - *exact.value) < 4); // clicks fall on whole widget pixels
 
     // the page
-    QTest::keyClick(&*w, Qt::Key_3, Qt::ControlModifier);
-    QTRY_VERIFY_WITH_TIMEOUT(w->page()->isReady(), 15000);
-    QCOMPARE(w->page()->page()->title, std::string("For Ida Vale"));
+    QTest::keyClick(&*w, Qt::Key_4, Qt::ControlModifier);
+    QTRY_VERIFY_WITH_TIMEOUT(w->showView()->page()->isReady(), 15000);
+    QCOMPARE(w->showView()->page()->page()->title, std::string("For Ida Vale"));
     const QString pdf = w.folder() + QStringLiteral("/page.pdf"), html = w.folder() + QStringLiteral("/page.html");
-    w->page()->save(pdf);
-    w->page()->save(html);
+    w->showView()->page()->save(pdf);
+    w->showView()->page()->save(html);
     QTRY_VERIFY(QFileInfo(pdf).size() > 10'000 && QFileInfo(html).size() > 10'000);
     QTRY_VERIFY(w->messageText().contains(QStringLiteral("Saved")));
 

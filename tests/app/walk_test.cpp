@@ -147,12 +147,12 @@ void WalkTest::emptyLibraryToPage()
         read += hasValue(r.verdict);
     QVERIFY2(read > 5, qPrintable(QString::number(read)));
     QTest::keyClick(&*w, Qt::Key_P, Qt::ControlModifier);
-    QTRY_VERIFY_WITH_TIMEOUT(w->page()->isReady(), 20000);
-    const auto& page = *w->page()->page();
+    QTRY_VERIFY_WITH_TIMEOUT(w->showView()->page()->isReady(), 20000);
+    const auto& page = *w->showView()->page()->page();
     QVERIFY2(page.subtitle.find(pack.name) != std::string::npos, page.subtitle.c_str());
     QVERIFY2(page.honesty.find("2 repetitions on 2 clips") != std::string::npos, page.honesty.c_str());
     QVERIFY2(page.warnings.empty(), page.warnings.empty() ? "" : page.warnings.front().c_str());
-    w->page()->save(films.filePath(QStringLiteral("page.pdf")));
+    w->showView()->page()->save(films.filePath(QStringLiteral("page.pdf")));
     QTRY_VERIFY(QFileInfo(films.filePath(QStringLiteral("page.pdf"))).size() > 10'000);
 }
 

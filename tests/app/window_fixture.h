@@ -8,6 +8,7 @@
 #include "app/film/film_canvas.h"
 #include "app/roster/roster_view.h"
 #include "app/show/page_view.h"
+#include "app/show/show_view.h"
 #include "app/window/main_window.h"
 
 #include <QTemporaryDir>

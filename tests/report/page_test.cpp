@@ -260,7 +260,7 @@ void PageTest::pdf_isOneA4PageWithTheWords()
     QTemporaryDir folder;
     const QString file = folder.filePath(QStringLiteral("page.pdf"));
     const Page p = pageOf(headDropReview());
-    QVERIFY(savePdf(p, file.toStdString()));
+    QVERIFY(saveDocument(documentOf(p), file.toStdString()));
     QProcess info;
     info.start(QStringLiteral("pdfinfo"), {file});
     QVERIFY(info.waitForFinished());
@@ -290,7 +290,7 @@ void PageTest::savePage_wrongEndingOrPlace_saysSo()
 {
     QFETCH(QString, file);
     QFETCH(int, code);
-    const auto saved = savePage(pageOf(headDropReview()), file.toStdString());
+    const auto saved = saveDocument(documentOf(pageOf(headDropReview())), file.toStdString());
     QVERIFY(!saved);
     QCOMPARE(static_cast<int>(saved.error().code), code);
     QVERIFY(saved.error().text().find(file.toStdString()) != std::string::npos);

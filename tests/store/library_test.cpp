@@ -678,6 +678,19 @@ void LibraryTest::take_noTableIsForgotten()
     const auto repetition = l.repetitions().of(f.clip)->front().id;
     QVERIFY(l.repetitions().setAnswer(repetition, "eyes", "lift"));
     QVERIFY(l.readings().keep(repetition, {"key", "{}"}));
+    Drawing drawing;
+    drawing.at = {{{1, 2}, {}}, {{3, 4}, *findLandmark("knee.left")}};
+    drawing.lives.on = Lives::On::Repetition;
+    const auto drawn = l.add(DrawingRow{{}, repetition, drawing});
+    QVERIFY(drawn);
+    QVERIFY((*l.drawings().seenOn(repetition) == std::vector<DrawingRow>{{*drawn, repetition, drawing}}));
+    SentRow page{{}, f.day, "2026-11-29", "page", "Ada.pdf", "{}", std::string("%PDF\0\xff bytes", 12)};
+    const auto sent = l.sent().add(page);
+    QVERIFY(sent);
+    QCOMPARE(l.sent().find(*sent)->content, page.content);
+    QCOMPARE(l.sent().of(f.athlete)->size(), std::size_t{1});
+    QVERIFY(l.walks().set(f.day, "{}"));
+    QCOMPARE(**l.walks().of(f.day), std::string("{}"));
     FilmingDay day = *l.days().find(f.day);
     day.skill = "bat-swing"; // keeps the variant aside
     QVERIFY(l.days().save(day, "pitched-ball"));

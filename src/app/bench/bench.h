@@ -2,6 +2,7 @@
 
 #include "app/bench/clip_context.h"
 #include "app/bench/clip_film.h"
+#include "app/bench/drawing_editor.h"
 #include "app/bench/key_positions.h"
 #include "app/bench/marking_editor.h"
 #include "app/bench/repetition_editor.h"
@@ -20,7 +21,8 @@ public:
     explicit Bench(Workspace& workspace, QObject* parent = nullptr)
         : QObject(parent), context(workspace), film(workspace, context, player), positions(workspace, context, player),
           marks(workspace, context, player, positions, tools), scene(workspace, context, tools),
-          repetitions(workspace, context, player), review(workspace, context, player)
+          drawings(workspace, context, player, positions), repetitions(workspace, context, player),
+          review(workspace, context, player)
     {
         connect(&context, &ClipContext::clipChanged, this, [this] { tools.setTool(Tool::Look); });
         connect(&context, &ClipContext::message, this, &Bench::message);
@@ -28,6 +30,7 @@ public:
         connect(&film, &ClipFilm::message, this, &Bench::message);
         connect(&positions, &KeyPositions::message, this, &Bench::message);
         connect(&marks, &MarkingEditor::message, this, &Bench::message);
+        connect(&drawings, &DrawingEditor::message, this, &Bench::message);
         connect(&scene, &SceneEditor::message, this, &Bench::message);
     }
 
@@ -38,6 +41,7 @@ public:
     KeyPositions positions;
     MarkingEditor marks;
     SceneEditor scene;
+    DrawingEditor drawings;
     RepetitionEditor repetitions;
     ReviewModel review;
 

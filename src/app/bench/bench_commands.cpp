@@ -113,8 +113,8 @@ void BenchView::addCommands()
         tr("arrows"));
     add("nudgeDown", mark, tr("nudge the chosen point (Shift: a quarter pixel)"), {shift(Qt::Key_Down)},
         arrow(0, 1, kFine, [] {}), tr("arrows"));
-    add("removePoint", mark, tr("remove the chosen point"), {key(Qt::Key_Delete), key(Qt::Key_Backspace)},
-        [this] { m_bench.marks.removeSelected(); });
+    add("removePoint", mark, tr("remove the chosen point, or drawing"), {key(Qt::Key_Delete), key(Qt::Key_Backspace)},
+        [this] { m_bench.marks.selectedMark() ? m_bench.marks.removeSelected() : m_bench.drawings.removeChosen(); });
     const QString lines = QStringLiteral("S  U  T");
     add(
         "scale", mark, tr("draw the scale, up, the target direction"), {key(Qt::Key_S)},
@@ -127,8 +127,32 @@ void BenchView::addCommands()
         [this] { m_bench.tools.setTool(Tool::TargetLine); }, lines);
     add("letGo", mark, tr("let go of tool and point"), {key(Qt::Key_Escape)}, [this] {
         m_bench.marks.selectMark({});
+        m_bench.drawings.choose({});
         m_bench.tools.setTool(Tool::Look);
     });
+    addDrawingCommands();
+}
+
+void BenchView::addDrawingCommands()
+{
+    const QString draw = tr("Draw on the film");
+    for (const auto& button : BenchTools::drawButtons())
+        m_commands.add(
+            {button.icon, draw, nameOf(button.kind), {QKeySequence(Qt::SHIFT | button.key)}, [this, kind = button.kind] {
+                 if (kind == DrawingKind::Strobe)
+                     m_bench.drawings.addStrobe();
+                 else
+                     m_bench.tools.setDrawing(kind);
+             }});
+    const auto add = [&](const char* id, const QString& words, std::vector<QKeySequence> keys, auto act) {
+        m_commands.add({QLatin1String(id), draw, words, std::move(keys), act});
+    };
+    add("finishDrawing", tr("end the line through points"), {QKeySequence(Qt::Key_Return), QKeySequence(Qt::Key_Enter)},
+        [this] { m_tools.drawing().finish(); });
+    add("duplicateDrawing", tr("the chosen drawing once more"), {QKeySequence(Qt::CTRL | Qt::Key_D)},
+        [this] { m_bench.drawings.duplicateChosen(); });
+    add("hideDrawings", tr("hide all drawings, show them"), {QKeySequence(Qt::Key_H)},
+        [this] { m_bench.drawings.setHidden(!m_bench.drawings.areHidden()); });
 }
 
 void BenchView::changeSpeed(int by)

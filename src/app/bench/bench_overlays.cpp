@@ -1,5 +1,7 @@
 #include "app/bench/bench_overlays.h"
 
+#include <iterator>
+
 namespace kestrel::app {
 
 namespace {
@@ -12,13 +14,13 @@ void addScene(const Bench& bench, std::vector<look::Overlay>& into)
     const auto& scene = bench.context.marking().scene;
     const Tool tool = bench.tools.tool();
     if (scene.scale && tool == Tool::ScaleLine)
-        into.push_back(look::LineOverlay{scene.scale->from, scene.scale->to, look::LineOverlay::Style::Faint});
+        into.emplace_back(look::LineOverlay{scene.scale->from, scene.scale->to, look::LineOverlay::Style::Faint});
     if (tool != Tool::GroundMark && tool != Tool::GroundLine)
         return;
     for (const GroundMark& g : scene.ground)
-        into.push_back(look::PlaceOverlay{g.at, Bench::tr("%1, %2 m").arg(g.x).arg(g.y)});
+        into.emplace_back(look::PlaceOverlay{g.at, Bench::tr("%1, %2 m").arg(g.x).arg(g.y)});
     if (const auto& line = bench.scene.groundLine())
-        into.push_back(look::LineOverlay{line->from, line->to, look::LineOverlay::Style::Drawn, line->text});
+        into.emplace_back(look::LineOverlay{line->from, line->to, look::LineOverlay::Style::Drawn, line->text});
 }
 
 /// The way of the chosen point through the film.
@@ -35,7 +37,7 @@ void addTrajectory(const Bench& bench, std::vector<look::Overlay>& into)
             trajectory.pieces.back().push_back(m.at);
             before = &m;
         }
-    into.push_back(std::move(trajectory));
+    into.emplace_back(std::move(trajectory));
 }
 
 void addMarks(const Bench& bench, const std::optional<Landmark>& hidden, std::vector<look::Overlay>& into)
@@ -53,7 +55,7 @@ void addMarks(const Bench& bench, const std::optional<Landmark>& hidden, std::ve
         mark.sigma = m.sigma;
         if (mark.isChosen)
             mark.name = plainName(m.landmark, hand, bench.context.pack());
-        into.push_back(std::move(mark));
+        into.emplace_back(std::move(mark));
     }
 }
 
@@ -65,7 +67,12 @@ void addReading(const Bench& bench, std::vector<look::Overlay>& into)
     QString label;
     if (r->value && !r->saysNothing())
         label = QString::fromStdString(withUnit(*r->value, r->unit) + " " + plusMinus(kWhisker * *r->uncertainty, r->unit));
-    into.push_back(look::FigureOverlay{r->figure, label});
+    into.emplace_back(look::FigureOverlay{r->figure, label});
+}
+
+void append(std::vector<look::Overlay> more, std::vector<look::Overlay>& to)
+{
+    to.insert(to.end(), std::make_move_iterator(more.begin()), std::make_move_iterator(more.end()));
 }
 
 } // namespace
@@ -74,15 +81,18 @@ std::vector<look::Overlay> stillOverlays(const Bench& bench)
 {
     std::vector<look::Overlay> overlays;
     if (const auto& line = bench.scene.groundLine())
-        overlays.push_back(look::LineOverlay{line->from, line->to, look::LineOverlay::Style::Drawn, line->text});
+        overlays.emplace_back(look::LineOverlay{line->from, line->to, look::LineOverlay::Style::Drawn, line->text});
     addReading(bench, overlays);
+    append(bench.drawings.stillOverlaysOn(bench.player.frame()), overlays);
     return overlays;
 }
 
-std::vector<look::Overlay> benchOverlays(const Bench& bench, const std::optional<Landmark>& hidden)
+std::vector<look::Overlay> benchOverlays(const Bench& bench, const std::optional<Landmark>& hidden,
+                                         store::DrawingId hiddenDrawing)
 {
     std::vector<look::Overlay> overlays;
     addScene(bench, overlays);
+    append(bench.drawings.overlaysOn(bench.player.pictured(), hiddenDrawing), overlays);
     addTrajectory(bench, overlays);
     addMarks(bench, hidden, overlays);
     if (bench.player.pictured() == bench.player.frame()) // nothing of one picture is drawn on another

@@ -37,7 +37,15 @@ std::optional<Still> BenchView::still() const
         emit m_bench.message(tr("There is no film to make a still of."));
         return std::nullopt;
     }
-    return Still{m_bench.context.filmPath(), m_bench.player.index(), m_bench.player.frame(), stillOverlays(m_bench), colours()};
+    Still still{m_bench.context.filmPath(), m_bench.player.index(), m_bench.player.frame(), stillOverlays(m_bench), colours()};
+    still.hidesFaces = m_bench.context.hidesFaces() || m_bench.drawings.hidesAnything();
+    if (still.hidesFaces) {
+        still.marking = m_bench.context.marking();
+        for (const auto& row : m_bench.drawings.all())
+            still.marking.drawings.push_back(row.drawing);
+        still.repetition = {m_bench.context.repetition().first, m_bench.context.repetition().last};
+    }
+    return still;
 }
 
 void BenchView::copyStill()

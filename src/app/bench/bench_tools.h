@@ -1,6 +1,6 @@
 #pragma once
 
-#include "app/bench/mark_tool.h"
+#include "app/bench/drawing_tools.h"
 
 #include <map>
 #include <memory>
@@ -19,13 +19,25 @@ public:
     };
     static std::vector<Button> buttons();
 
+    /// What can be drawn.
+    struct DrawButton {
+        DrawingKind kind;
+        QString icon, words; ///< icon's file, in the tooltip
+        Qt::Key key;         ///< with Shift
+    };
+    static std::vector<DrawButton> drawButtons();
+
     /// The one in hand.
     CanvasTool* inHand() const { return m_tools.at(m_bench.tools.tool()).get(); }
     /// The landmark that is being dragged; empty: none.
     std::optional<Landmark> dragged() const;
+    store::DrawingId draggedDrawing() const; ///< invalid: none
+    DrawTool& drawing() { return *m_drawing; }
 
 private:
     Bench& m_bench;
+    LookTool* m_look;
+    DrawTool* m_drawing;
     std::map<Tool, std::unique_ptr<CanvasTool>> m_tools;
 };
 

@@ -3,6 +3,8 @@
 #include <QLocale>
 
 #include "app/bench/bench_overlays.h"
+#include "app/bench/draw_column.h"
+#include "app/bench/drawing_options.h"
 #include "app/bench/film_strip.h"
 #include "app/bench/ground_form.h"
 #include "app/bench/mark_guide.h"
@@ -36,7 +38,7 @@ BenchView::BenchView(Workspace& workspace, Bench& bench, QWidget* parent)
     left->setSpacing(6);
     m_film = new FilmCanvas(bench.player, this);
     m_film->setTool([this] { return m_tools.inHand(); });
-    m_film->setOverlays([this] { return benchOverlays(m_bench, m_tools.dragged()); });
+    m_film->setOverlays([this] { return benchOverlays(m_bench, m_tools.dragged(), m_tools.draggedDrawing()); });
     m_film->setNotice([this]() -> QString {
         return !m_bench.context.isOpen()    ? tr("Choose a clip in the Roster to bring it to the bench.")
                : m_bench.film.isSearching() ? tr("Looking for the film …")
@@ -48,7 +50,13 @@ BenchView::BenchView(Workspace& workspace, Bench& bench, QWidget* parent)
     m_check->hide();
     connect(&bench.context, &ClipContext::clipChanged, m_check, &QWidget::hide);
     left->addLayout(makeTools());
-    left->addWidget(m_film, 1);
+    auto* filmRow = new QHBoxLayout;
+    filmRow->setSpacing(6);
+    m_drawColumn = new DrawColumn(bench, m_commands, this);
+    filmRow->addWidget(m_drawColumn);
+    filmRow->addWidget(m_film, 1);
+    left->addLayout(filmRow, 1);
+    new DrawingOptions(bench, m_commands, m_film);
     m_strip = new FilmStrip(bench, this);
     left->addWidget(m_strip);
     left->addLayout(makeTransport());
@@ -84,6 +92,7 @@ BenchView::BenchView(Workspace& workspace, Bench& bench, QWidget* parent)
     connect(&bench.marks, &MarkingEditor::selectionChanged, m_film, repaint);
     connect(&bench.review, &ReviewModel::selectionChanged, m_film, repaint);
     connect(&bench.scene, &SceneEditor::groundChanged, m_film, repaint);
+    connect(&bench.drawings, &DrawingEditor::changed, m_film, repaint);
     connect(&bench.tools, &ToolBox::toolChanged, m_film, &FilmCanvas::letGo);
     connect(&bench.player, &FilmPlayer::filmChanged, this, &BenchView::refreshClip);
     connect(&bench.context, &ClipContext::markingChanged, this, &BenchView::refreshClip);

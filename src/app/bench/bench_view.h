@@ -16,6 +16,7 @@
 
 namespace kestrel::app {
 
+class DrawColumn;
 class FilmCanvas;
 class FilmCheckCard;
 class FilmStrip;
@@ -60,6 +61,7 @@ private:
     void togglePlaying(bool backward);
     void followSelected();
     void addCommands();
+    void addDrawingCommands();
     void changeSpeed(int by);
     QWidget* makeOrderNotice(QWidget* parent);
     void refreshOrder();
@@ -73,6 +75,7 @@ private:
     Commands m_commands;
     BenchTools m_tools;
     AutoMarker m_marker;
+    DrawColumn* m_drawColumn;
     FilmCanvas* m_film;
     MarkGuide* m_guide;
     FilmCheckCard* m_check;

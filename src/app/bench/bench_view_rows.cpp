@@ -2,6 +2,7 @@
 
 #include "app/bench/bench_view.h"
 #include "app/shell/number_field.h"
+#include "app/shell/speed_box.h"
 
 #include "app/bench/repetition_bar.h"
 #include "app/shell/file_dialogs.h"
@@ -16,8 +17,6 @@
 namespace kestrel::app {
 
 namespace {
-
-constexpr double kSpeeds[] = {1, 0.5, 0.25, 0.125, 0.0625};
 
 QLabel* muted(const QString& text, QWidget* parent)
 {
@@ -226,11 +225,8 @@ QLayout* BenchView::makeTransport()
     row->addWidget(m_playBack);
     row->addWidget(m_play);
     row->addWidget(makeButton(QStringLiteral("step-on"), tr("One frame on (→)"), [this] { m_bench.player.step(1); }));
-    m_speed = new QComboBox(this);
+    m_speed = new SpeedBox(this);
     m_speed->setToolTip(tr("Speed against real time ([ and ])"));
-    m_speed->setFocusPolicy(Qt::TabFocus);
-    for (const double s : kSpeeds)
-        m_speed->addItem(s == 1 ? tr("true speed") : tr("speed 1/%1").arg(static_cast<int>(1 / s)), s);
     connect(m_speed, &QComboBox::activated, this, [this] { m_bench.player.setSpeed(m_speed->currentData().toDouble()); });
     row->addWidget(m_speed);
     m_loop = makeButton(QStringLiteral("loop"), tr("Loop between the key positions around here (L)"),

@@ -1,12 +1,17 @@
 #include "app/bench/clip_context.h"
 
+#include "app/shell/settings.h"
+
 #include <algorithm>
 
 namespace kestrel::app {
 
 ClipContext::ClipContext(Workspace& workspace, QObject* parent) : QObject(parent), m_workspace(workspace)
 {
-    connect(&m_workspace, &Workspace::changed, this, &ClipContext::reload);
+    connect(&m_workspace, &Workspace::changed, this, [this](const Change& change) {
+        if (change.subject != Change::Subject::Drawings && change.subject != Change::Subject::Walk)
+            reload();
+    });
 }
 
 void ClipContext::open(store::ClipId id)
@@ -57,6 +62,18 @@ void ClipContext::reload()
     m_repetition = same == m_repetitions.end() ? m_repetitions.front() : *same;
     m_marking = m_workspace.valueOr(library.marking(m_repetition.id));
     emit markingChanged();
+}
+
+bool ClipContext::isConsentMissing() const
+{
+    constexpr double kOfAge = 18; // years: from then on nobody else has to agree
+    return isOpen() && !m_athlete.guardianConsent && m_marking.athlete.age.value_or(0) < kOfAge;
+}
+
+bool ClipContext::hidesFaces() const
+{
+    const auto when = Settings::faceHiding();
+    return when == FaceHiding::Always || (when == FaceHiding::WithoutConsent && isConsentMissing());
 }
 
 std::size_t ClipContext::clipNumber() const

@@ -31,6 +31,11 @@ public:
     /// Standing height on the day.
     std::optional<double> heightMetres() const { return m_marking.athlete.heightMetres; }
 
+    /// A child whose guardian has not agreed to films.
+    bool isConsentMissing() const;
+    /// Whether faces are hidden on what leaves of this athlete, as the coach has set it.
+    bool hidesFaces() const;
+
     void setRepetition(store::RepetitionId);
     void stepRepetition(int direction);
     void stepClip(int direction); ///< to the day's next clip, or the one before; round at the ends

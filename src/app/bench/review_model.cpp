@@ -91,6 +91,8 @@ ReviewModel::Judged ReviewModel::judge(GatheredDay day, const Job& job)
         }
     }
     done.clips = static_cast<int>(clips.size());
+    for (std::size_t n : judgedTogether(day.repetitions))
+        done.together.push_back({day.ids[n], day.repetitions[n].read});
     for (auto& [id, kept] : done.toKeep)
         kept.readings = toJson(*done.cache[id].readings).dump();
     for (auto& r : done.readings)

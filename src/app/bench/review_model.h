@@ -30,6 +30,13 @@ public:
     /// How fast each segment turns, for drawing; empty without a sequence.
     const std::vector<SegmentCurve>& sequenceCurves() const { return judged().curves; }
 
+    /// The repetitions that were judged together, in the order of Review::films.
+    struct Together {
+        store::RepetitionId id;
+        std::shared_ptr<const RepetitionReadings> read;
+    };
+    const std::vector<Together>& together() const { return judged().together; }
+
     const std::string& selectedReading() const { return m_selected; }
     void selectReading(const std::string& measure); ///< and goes to its frame; the selected one again: none
     /// To be drawn on the film now; null: nothing.
@@ -48,6 +55,7 @@ private:
         std::optional<Sequence> sequence;
         std::vector<SegmentCurve> curves;
         int repetitions = 0, clips = 0;
+        std::vector<Together> together;
         ReadingCache cache;
         std::vector<std::pair<store::RepetitionId, store::KeptReadings>> toKeep;
     };

@@ -66,10 +66,10 @@ QTransform FilmCanvas::toWidget() const
     return t;
 }
 
-CanvasPoint FilmCanvas::at(QPointF widget) const
+CanvasPoint FilmCanvas::at(const QMouseEvent& event) const
 {
-    const QPointF f = toWidget().inverted().map(widget);
-    return {widget, {f.x(), f.y()}, toWidget().m11()};
+    const QPointF f = toWidget().inverted().map(event.position());
+    return {event.position(), {f.x(), f.y()}, toWidget().m11(), event.modifiers().testFlag(Qt::ShiftModifier)};
 }
 
 void FilmCanvas::zoomBy(double factor, QPointF about)
@@ -107,7 +107,7 @@ void FilmCanvas::mousePressEvent(QMouseEvent* event)
 {
     m_now = event->position();
     CanvasTool* const tool = m_tool ? m_tool() : nullptr;
-    if (event->button() == Qt::LeftButton && tool && tool->press(at(m_now)))
+    if (event->button() == Qt::LeftButton && tool && tool->press(at(*event)))
         m_dragging = tool;
     else
         m_isPanning = true;
@@ -121,8 +121,11 @@ void FilmCanvas::mouseMoveEvent(QMouseEvent* event)
         m_pan += event->position() - m_now;
     m_now = event->position();
     if (m_dragging)
-        m_dragging->move(at(m_now));
-    if (m_dragging || m_isPanning)
+        m_dragging->move(at(*event));
+    CanvasTool* const tool = m_tool ? m_tool() : nullptr;
+    if (!m_dragging && !m_isPanning && tool)
+        tool->hover(at(*event));
+    if (m_dragging || m_isPanning || (tool && !tool->overlays().empty()))
         update();
 }
 
@@ -131,7 +134,7 @@ void FilmCanvas::mouseReleaseEvent(QMouseEvent* event)
     m_now = event->position();
     m_isPanning = false;
     if (auto* tool = std::exchange(m_dragging, nullptr))
-        tool->release(at(m_now));
+        tool->release(at(*event));
     updateCursor();
     update();
 }
@@ -190,8 +193,8 @@ void FilmCanvas::paintEvent(QPaintEvent*)
         return;
     }
     std::vector<look::Overlay> overlays = m_overlays ? m_overlays() : std::vector<look::Overlay>();
-    if (m_dragging)
-        for (auto& drawn : m_dragging->overlays())
+    if (const CanvasTool* tool = m_dragging ? m_dragging : m_tool ? m_tool() : nullptr)
+        for (auto& drawn : tool->overlays())
             overlays.push_back(std::move(drawn));
     look::paintOverlays(painter, overlays, toWidget(), colours(), 1);
     if (m_dragging && m_dragging->wantsLoupe())

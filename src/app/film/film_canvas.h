@@ -47,7 +47,7 @@ protected:
     void wheelEvent(QWheelEvent*) override;
 
 private:
-    CanvasPoint at(QPointF widget) const;
+    CanvasPoint at(const QMouseEvent&) const;
     void askForSize();
     QString notice() const;
     void paintPicture(QPainter&) const;

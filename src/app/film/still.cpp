@@ -1,7 +1,9 @@
 #include "app/film/still.h"
 
+#include "core/pack/pack_folder.h"
 #include "look/film_image.h"
 #include "media/film.h"
+#include "vision/face_hider.h"
 
 #include <QPainter>
 
@@ -22,6 +24,13 @@ Expected<QImage> paintStill(const Still& still, std::stop_token stop)
     if (!picture)
         return tl::unexpected(picture.error());
     QImage image = look::toImage(*picture).copy();
+    if (still.hidesFaces) {
+        auto hider = vision::FaceHider::load(shippedFolder("models"));
+        if (!hider)
+            return tl::unexpected(hider.error());
+        hider->hide({image.bits(), static_cast<int>(image.bytesPerLine()), {image.width(), image.height()}}, still.film,
+                    still.marking, still.repetition, still.frame);
+    }
     QPainter painter(&image);
     look::paintOverlays(painter, still.overlays, {}, still.palette, std::max(1.0, image.width() / kUnitWidth));
     return image;

@@ -18,10 +18,13 @@ struct Still {
     FrameIndex frame;
     std::vector<look::Overlay> overlays;
     look::Palette palette;
+    bool hidesFaces = false;
+    Marking marking{}; ///< with its drawings, to hide faces by
+    FrameRange repetition{};
 };
 
 /// As large as the film, and exactly that picture, whatever is on the screen. Decodes: not for the interface thread.
-/// Errors: as media::Film::open and frame.
+/// Errors: as media::Film::open and frame, and FaceHider::load.
 Expected<QImage> paintStill(const Still&, std::stop_token);
 
 } // namespace kestrel::app

@@ -42,16 +42,16 @@ DayForm::DayForm(Workspace& workspace, const store::FilmingDay& day, QWidget* be
     form->addRow(tr("Note"), note);
     auto* side = new QComboBox(this);
     side->setObjectName(QStringLiteral("daySide"));
-    side->addItem(tr("as usual"), QString());
-    side->addItem(tr("right"), QStringLiteral("right"));
-    side->addItem(tr("left"), QStringLiteral("left"));
+    side->addItem(tr("usual side"), QString());
+    side->addItem(tr("the right side"), QStringLiteral("right"));
+    side->addItem(tr("the left side"), QStringLiteral("left"));
     side->setCurrentIndex(day.side ? (*day.side == Hand::Right ? 1 : 2) : 0);
     side->setToolTip(tr("For one who bats or plays from both sides: the side on this day's films"));
     connect(side, &QComboBox::activated, this, [this, side] {
         change(tr("change the side"),
                [&](store::FilmingDay& d) { d.side = findHand(side->currentData().toString().toStdString()); });
     });
-    form->addRow(tr("Side"), side);
+    form->addRow(tr("Plays from"), side);
     auto* pain = new QGridLayout;
     int n = 0;
     for (const auto region : kBodyRegions) {

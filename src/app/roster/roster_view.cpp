@@ -7,6 +7,7 @@
 #include "app/shell/theme.h"
 #include "app/workspace/day_edits.h"
 #include "app/workspace/row_edits.h"
+#include "core/base/part_file.h"
 
 #include <QDate>
 #include <QDragEnterEvent>
@@ -176,6 +177,30 @@ QWidget* RosterView::makeProgress(QWidget* parent)
     return row;
 }
 
+/// Each gives a copy of what left.
+void RosterView::fillSent()
+{
+    auto* menu = m_sent->menu();
+    menu->clear();
+    for (const auto& row : m_workspace.valueOr(m_workspace.library().sent().of(m_current)))
+        menu->addAction(QStringLiteral("%1 · %2").arg(QString::fromStdString(row.date), QString::fromStdString(row.name)), this,
+                        [this, id = row.id] {
+                            const auto sent = m_workspace.library().sent().find(id);
+                            if (!sent)
+                                return emit m_workspace.failed(sent.error());
+                            const bool isScript = sent->kind == "walk";
+                            const QString name =
+                                QString::fromStdString(sent->name) + (isScript ? QStringLiteral(".json") : QString());
+                            const QString file = askWhereToSave(this, FilePurpose::Documents, tr("Save a copy as it was"), name);
+                            if (file.isEmpty())
+                                return;
+                            if (auto saved = saveText(file.toStdString(), sent->content); !saved)
+                                emit m_workspace.failed(saved.error());
+                        });
+    if (menu->isEmpty())
+        menu->addAction(tr("Nothing has left for this athlete yet."))->setEnabled(false);
+}
+
 QWidget* RosterView::makeDetails()
 {
     auto* page = new QWidget(this);
@@ -194,6 +219,14 @@ QWidget* RosterView::makeDetails()
     top->addWidget(m_name);
     top->addWidget(m_facts);
     top->addStretch();
+    m_sent = new QToolButton(page);
+    m_sent->setObjectName(QStringLiteral("sent"));
+    m_sent->setText(tr("Sent"));
+    m_sent->setPopupMode(QToolButton::InstantPopup);
+    m_sent->setToolTip(tr("Pages, sheets, checklists and walk-throughs that left, as they were"));
+    m_sent->setMenu(new QMenu(m_sent));
+    connect(m_sent->menu(), &QMenu::aboutToShow, this, &RosterView::fillSent);
+    top->addWidget(m_sent);
     connect(addButton(top, page, tr("Edit"), QStringLiteral("editAthlete")), &QPushButton::clicked, this, &RosterView::startEdit);
     connect(addButton(top, page, tr("Remove"), QStringLiteral("removeAthlete")), &QPushButton::clicked, this,
             &RosterView::removeCurrent);

@@ -12,6 +12,7 @@
 #include <QPushButton>
 #include <QScrollArea>
 #include <QStackedWidget>
+#include <QToolButton>
 #include <QVBoxLayout>
 #include <QWidget>
 
@@ -67,6 +68,7 @@ private:
     void startEdit();
     void storeAthlete(const store::Athlete&);
     void removeCurrent();
+    void fillSent();
 
     Workspace& m_workspace;
     ClipImport m_import;
@@ -78,6 +80,7 @@ private:
     QStackedWidget* m_right;
     QWidget *m_welcome, *m_details, *m_formPage;
     QLabel* m_nobody;
+    QToolButton* m_sent;
     AthleteForm* m_form;
     QScrollArea* m_scroll;
     QWidget* m_days;

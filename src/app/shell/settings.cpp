@@ -55,4 +55,15 @@ void Settings::setTasks(int tasks)
     file().setValue(QStringLiteral("judging/tasks"), tasks);
 }
 
+FaceHiding Settings::faceHiding()
+{
+    const int kept = file().value(QStringLiteral("show/faces"), static_cast<int>(FaceHiding::WithoutConsent)).toInt();
+    return static_cast<FaceHiding>(std::clamp(kept, 0, static_cast<int>(FaceHiding::Always)));
+}
+
+void Settings::setFaceHiding(FaceHiding when)
+{
+    file().setValue(QStringLiteral("show/faces"), static_cast<int>(when));
+}
+
 } // namespace kestrel::app

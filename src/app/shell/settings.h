@@ -7,6 +7,9 @@
 
 namespace kestrel::app {
 
+/// When faces are made unrecognisable on what leaves the program.
+enum class FaceHiding { Never, WithoutConsent, Always };
+
 /// What the coach has set for this machine; kept with the user's other settings, not in the library.
 struct Settings {
     /// Memory for decoded pictures. Empty: a quarter of what is free, at most 1 GiB.
@@ -18,6 +21,8 @@ struct Settings {
     /// How many tasks go home with a player, 1 to 3.
     static int tasks();
     static void setTasks(int);
+    static FaceHiding faceHiding();
+    static void setFaceHiding(FaceHiding);
 };
 
 } // namespace kestrel::app

@@ -31,6 +31,9 @@ QLineEdit:disabled, QDateEdit:disabled, QComboBox:disabled, QDoubleSpinBox:disab
 QPushButton[primary="true"] { background: @slate; color: @panel; border-color: @slate; font-weight: 600; }
 QPushButton[primary="true"]:disabled { background: @rule; color: @muted; border-color: @rule; }
 QToolButton[flat="true"] { border: none; background: transparent; padding: 4px 6px; }
+QToolButton[slim="true"] { border: 1px solid transparent; background: transparent; padding: 2px; }
+QToolButton[slim="true"]:hover { border-color: @slate; }
+QToolButton[slim="true"]:checked { background: @slatePale; border-color: @slate; }
 QToolButton[flat="true"]:hover, QToolButton[flat="true"]:checked { background: @slatePale; }
 QLineEdit, QPlainTextEdit, QComboBox, QDoubleSpinBox, QDateEdit { background: @panel; border: 1px solid @rule; border-radius: 4px; padding: 4px 6px; selection-background-color: @slate; }
 QDateEdit[flat="true"] { font-size: 15px; font-weight: 600; border-color: transparent; padding-left: 0; }

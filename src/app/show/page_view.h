@@ -1,49 +1,25 @@
 #pragma once
 
-#include "app/bench/bench.h"
-#include "app/workspace/background.h"
-#include "report/page.h"
-
-#include <QComboBox>
-#include <QLabel>
-#include <QPushButton>
-#include <QWidget>
+#include "app/show/document_leaf.h"
+#include "app/show/voice_box.h"
+#include "report/page_output.h"
 
 namespace kestrel::app {
 
-/// The page for the player, as it will be printed, and the way out of it.
-class PageView : public QWidget {
+/// The page for the player, as it will be printed.
+class PageView : public DocumentLeaf {
     Q_OBJECT
 public:
     PageView(Workspace&, Bench&, QWidget* parent = nullptr);
-
-    /// Writes the page that is shown; says where, or why not.
-    void save(const QString& file);
-    bool isReady() const { return m_page.has_value(); }
-    const std::optional<report::Page>& page() const { return m_page; }
-
-signals:
-    void message(const QString& text);
-    void ready();
+    const std::optional<report::Page>& page() const { return m_page; } ///< the one that is shown
 
 protected:
-    void showEvent(QShowEvent*) override;
-    void resizeEvent(QResizeEvent*) override;
+    Maker maker() override;
+    QString whatItIs() const override { return tr("one side of A4, as it will be printed"); }
 
 private:
-    void make();
-    void showPicture();
-    void chooseAndSave(const QString& ending);
-
-    Workspace& m_workspace;
-    Bench& m_bench;
-    Background m_work;
     std::optional<report::Page> m_page;
-    QImage m_picture;
-    QLabel *m_sheet, *m_note;
-    QComboBox* m_voice;
-    QPushButton *m_pdf, *m_html;
-    bool m_stale = true;
+    VoiceBox* m_voice;
 };
 
 } // namespace kestrel::app

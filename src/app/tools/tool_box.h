@@ -1,11 +1,13 @@
 #pragma once
 
+#include "core/scene/drawing.h"
+
 #include <QObject>
 
 namespace kestrel::app {
 
 /// What a press on the film does.
-enum class Tool { Look, Mark, Point, ScaleLine, UpLine, TargetLine, PlayerBox, GroundMark, GroundLine };
+enum class Tool { Look, Mark, Point, ScaleLine, UpLine, TargetLine, PlayerBox, GroundMark, GroundLine, Draw };
 
 /// Which tool is in hand.
 class ToolBox : public QObject {
@@ -20,12 +22,23 @@ public:
         m_tool = tool;
         emit toolChanged();
     }
+    /// What the tool Draw draws.
+    DrawingKind drawing() const { return m_drawing; }
+    void setDrawing(DrawingKind kind)
+    {
+        if (m_tool == Tool::Draw && kind == m_drawing)
+            return;
+        m_drawing = kind;
+        m_tool = Tool::Draw;
+        emit toolChanged();
+    }
 
 signals:
     void toolChanged();
 
 private:
     Tool m_tool = Tool::Look;
+    DrawingKind m_drawing = DrawingKind::Line;
 };
 
 } // namespace kestrel::app

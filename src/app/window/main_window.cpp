@@ -3,12 +3,13 @@
 #include "app/bench/bench_view.h"
 #include "app/live/live_view.h"
 #include "app/packs/packs_view.h"
+#include "app/pair/pair_view.h"
 #include "app/roster/roster_view.h"
 #include "app/shell/plain_text.h"
 #include "app/shell/settings.h"
 #include "app/shell/shortcut_sheet.h"
 #include "app/shell/theme.h"
-#include "app/show/page_view.h"
+#include "app/show/show_view.h"
 #include "app/window/settings_form.h"
 
 #include <QHBoxLayout>
@@ -54,7 +55,8 @@ void MainWindow::makeViews()
 {
     m_roster = new RosterView(m_workspace, m_views);
     m_benchView = new BenchView(m_workspace, m_bench, m_views);
-    m_page = new PageView(m_workspace, m_bench, m_views);
+    m_pair = new PairView(m_workspace, m_bench, m_views);
+    m_show = new ShowView(m_workspace, m_bench, m_views);
     m_live = new LiveView(
         m_workspace,
         [this](std::function<void(store::DayId)> then, std::function<void()> otherwise) {
@@ -65,9 +67,11 @@ void MainWindow::makeViews()
     m_places = {
         {Place::Roster, QStringLiteral("roster"), tr("Roster"), tr("Athletes and their films"), Qt::Key_1, m_roster},
         {Place::Bench, QStringLiteral("bench"), tr("Bench"), tr("The film and its readings"), Qt::Key_2, m_benchView},
-        {Place::Page, QStringLiteral("page"), tr("Page"), tr("The page for the player"), Qt::Key_3, m_page},
-        {Place::Live, QStringLiteral("live"), tr("Live"), tr("Film at the court"), Qt::Key_4, m_live},
-        {Place::Packs, QStringLiteral("packs"), tr("Packs"), tr("Bands, wording, schools and drills"), Qt::Key_5, m_packs},
+        {Place::Pair, QStringLiteral("pair"), tr("Pair"), tr("Two films together, and what differs"), Qt::Key_3, m_pair},
+        {Place::Show, QStringLiteral("page"), tr("Show"),
+         tr("For players and families: page, photo sheet, checklist, walk-through"), Qt::Key_4, m_show},
+        {Place::Live, QStringLiteral("live"), tr("Live"), tr("Film at the court"), Qt::Key_5, m_live},
+        {Place::Packs, QStringLiteral("packs"), tr("Packs"), tr("Bands, wording, schools and drills"), Qt::Key_6, m_packs},
     };
     for (const auto& p : m_places)
         m_views->addWidget(p.view);
@@ -79,10 +83,11 @@ void MainWindow::connectViews()
     connect(m_roster, &RosterView::clipChosen, this, &MainWindow::openClip);
     connect(m_roster, &RosterView::demoWanted, this, &MainWindow::demoWanted);
     connect(m_roster, &RosterView::athleteRemoved, this, &MainWindow::offerToDeleteFilms);
-    connect(m_benchView, &BenchView::pageWanted, this, [this] { goTo(Place::Page); });
+    connect(m_benchView, &BenchView::pageWanted, this, &MainWindow::showPage);
     connect(m_live, &LiveView::clipSaved, this, &MainWindow::openClip);
     connect(m_live, &LiveView::message, this, say);
-    connect(m_page, &PageView::message, this, say);
+    connect(m_pair, &PairView::message, this, say);
+    connect(m_show, &ShowView::message, this, say);
     connect(m_packs, &PacksView::message, this, say);
     connect(&m_bench, &Bench::message, this, say);
     connect(&m_bench.player, &FilmPlayer::filmChanged, this, [this, say] {
@@ -111,7 +116,7 @@ void MainWindow::addCommands()
         add(
             "place", names.join(QStringLiteral(", ")), {ctrl(p.key)}, [this, place = p.place] { goTo(place); },
             tr("Ctrl 1 … %1").arg(m_places.size()));
-    add("page", tr("the page for the player"), {ctrl(Qt::Key_P)}, [this] { goTo(Place::Page); });
+    add("page", tr("the page for the player"), {ctrl(Qt::Key_P)}, [this] { showPage(); });
     add("undo", tr("undo"), {ctrl(Qt::Key_Z)}, [this] { m_workspace.undoStack().undo(); });
     // the platform's own redo key differs from desktop to desktop: both that are in use
     add("redo", tr("redo"), {QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), ctrl(Qt::Key_Y)},
@@ -129,7 +134,7 @@ void MainWindow::addCommands()
 
 void MainWindow::showSheet()
 {
-    new ShortcutSheet({&m_benchView->commands(), &m_commands}, this);
+    new ShortcutSheet({&m_benchView->commands(), &m_pair->commands(), &m_commands}, this);
 }
 
 QToolButton* MainWindow::addRailButton(QLayout* layout, QWidget* rail, const QString& icon, const QString& text,
@@ -185,6 +190,8 @@ void MainWindow::goTo(Place place)
 {
     if (place != Place::Bench)
         m_bench.player.setPlaying(false);
+    if (place != Place::Pair)
+        m_pair->model().setPlaying(false);
     if (place != Place::Live && m_live->camera().isRunning())
         m_live->stop();
     const auto row = std::find_if(m_places.begin(), m_places.end(), [place](const PlaceRow& p) { return p.place == place; });
@@ -193,6 +200,12 @@ void MainWindow::goTo(Place place)
     m_views->setCurrentWidget(row->view);
     refreshRail();
     row->view->setFocus();
+}
+
+void MainWindow::showPage()
+{
+    m_show->turnTo(ShowView::Leaf::Page);
+    goTo(Place::Show);
 }
 
 void MainWindow::openClip(store::ClipId id)

@@ -16,8 +16,9 @@ namespace kestrel::app {
 class BenchView;
 class LiveView;
 class PacksView;
-class PageView;
+class PairView;
 class RosterView;
+class ShowView;
 struct RemovedAthlete;
 
 /// The window: the working views along the order of work, a rail to change between them, one line for messages.
@@ -26,7 +27,7 @@ class MainWindow : public QMainWindow {
 public:
     MainWindow(store::Library library, const std::string& shippedPacks);
 
-    enum class Place { Roster, Bench, Page, Live, Packs };
+    enum class Place { Roster, Bench, Pair, Show, Live, Packs };
     void goTo(Place);
     void openClip(store::ClipId);
 
@@ -34,7 +35,8 @@ public:
     Bench& bench() { return m_bench; }
     RosterView* roster() const { return m_roster; }
     BenchView* benchView() const { return m_benchView; }
-    PageView* page() const { return m_page; }
+    PairView* pair() const { return m_pair; }
+    ShowView* showView() const { return m_show; }
     LiveView* live() const { return m_live; }
     PacksView* packs() const { return m_packs; }
     const Commands& commands() const { return m_commands; }
@@ -60,6 +62,7 @@ private:
     QToolButton* addRailButton(QLayout*, QWidget* rail, const QString& icon, const QString& text, const QString& tip);
     void connectViews();
     void showSheet();
+    void showPage();
     void refreshRail();
     void refreshUndo();
     void offerToDeleteFilms(const RemovedAthlete&);
@@ -70,7 +73,8 @@ private:
     Commands m_commands;
     RosterView* m_roster;
     BenchView* m_benchView;
-    PageView* m_page;
+    PairView* m_pair;
+    ShowView* m_show;
     LiveView* m_live;
     PacksView* m_packs;
     QStackedWidget* m_views;

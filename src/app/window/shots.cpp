@@ -6,11 +6,13 @@
 #include "app/film/film_check_card.h"
 #include "app/live/live_view.h"
 #include "app/packs/packs_view.h"
+#include "app/pair/pair_view.h"
 #include "app/roster/athlete_form.h"
 #include "app/roster/roster_view.h"
 #include "app/shell/shortcut_sheet.h"
 #include "app/shell/theme.h"
 #include "app/show/page_view.h"
+#include "app/show/show_view.h"
 #include "app/window/main_window.h"
 #include "core/pack/pack_folder.h"
 #include "look/film_image.h"
@@ -129,8 +131,8 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
     goBy([&] { bench.review.selectReading(best); });
     shoot(QStringLiteral("bench-dark"));
     Theme::instance().setDark(false);
-    window.goTo(MainWindow::Place::Page);
-    waitFor([&] { return window.page()->isReady(); });
+    window.goTo(MainWindow::Place::Show);
+    waitFor([&] { return window.showView()->page()->isReady(); });
     shoot(QStringLiteral("page"));
     if (ofThree.isValid()) { // a day judged as one
         painted = false;
@@ -187,7 +189,7 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
         window.workspace().undoStack().undo();
     }
     window.goTo(MainWindow::Place::Bench);
-    auto* sheet = new ShortcutSheet({&window.benchView()->commands(), &window.commands()}, &window);
+    auto* sheet = new ShortcutSheet({&window.benchView()->commands(), &window.pair()->commands(), &window.commands()}, &window);
     waitFor([] { return true; });
     shoot(QStringLiteral("keys"));
     sheet->close();

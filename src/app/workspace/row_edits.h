@@ -9,12 +9,12 @@ namespace kestrel::app {
 
 /// Adds a row so that it can be undone and redone under the same id. The id, or an invalid one when it failed.
 /// \param more  what Library::add wants besides the row
-template <class Row, class... More> auto addRow(Workspace& workspace, const QString& text, const Row& row, const More&... more)
+template <class Row, class... More> auto addRow(Workspace& workspace, const EditNote& note, const Row& row, const More&... more)
 {
     auto kept = std::make_shared<std::optional<store::TakenRows>>();
     auto id = std::make_shared<decltype(row.id)>();
     (void)workspace.edit(
-        text,
+        note,
         [=](store::Library& l) -> Expected<void> {
             if (*kept)
                 return l.restore(**kept);
@@ -25,12 +25,12 @@ template <class Row, class... More> auto addRow(Workspace& workspace, const QStr
 }
 
 /// Removes a row with all that belongs to it; undo gives everything back.
-template <class Id> bool removeRow(Workspace& workspace, const QString& text, Id id)
+template <class Id> bool removeRow(Workspace& workspace, const EditNote& note, Id id)
 {
     auto kept = std::make_shared<store::TakenRows>();
     return workspace
         .edit(
-            text,
+            note,
             [=](store::Library& l) -> Expected<void> {
                 return l.take(id).map([&](store::TakenRows r) { *kept = std::move(r); });
             },

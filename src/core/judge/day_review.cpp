@@ -28,14 +28,35 @@ bool showsAnything(const RepetitionReadings& r)
     return std::any_of(r.readings.begin(), r.readings.end(), [](const Reading& reading) { return hasValue(reading.verdict); });
 }
 
-Review reviewDay(const Pack& pack, const std::vector<DayRepetition>& day, const JudgeOptions& options)
+namespace {
+
+/// By their places; all that count where none shows anything.
+std::vector<std::size_t> shown(const std::vector<DayRepetition>& day)
 {
     const bool isAnyRead =
         std::any_of(day.begin(), day.end(), [](const DayRepetition& r) { return r.counts && showsAnything(*r.read); });
+    std::vector<std::size_t> places;
+    for (std::size_t n = 0; n < day.size(); ++n)
+        if (day[n].counts && (!isAnyRead || showsAnything(*day[n].read)))
+            places.push_back(n);
+    return places;
+}
+
+} // namespace
+
+std::vector<std::size_t> judgedTogether(const std::vector<DayRepetition>& day)
+{
+    std::vector<std::size_t> live, shadows;
+    for (const std::size_t n : shown(day))
+        (day[n].marking.isLive ? live : shadows).push_back(n);
+    return live.empty() ? shadows : live;
+}
+
+Review reviewDay(const Pack& pack, const std::vector<DayRepetition>& day, const JudgeOptions& options)
+{
     std::vector<ReadRepetition> read;
-    for (const auto& r : day)
-        if (r.counts && (!isAnyRead || showsAnything(*r.read)))
-            read.push_back({withoutMarks(r.marking), r.read->readings, r.read->sequence, r.label});
+    for (const std::size_t n : shown(day))
+        read.push_back({withoutMarks(day[n].marking), day[n].read->readings, day[n].read->sequence, day[n].label});
     return calcReview(pack, read, options);
 }
 

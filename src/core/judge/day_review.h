@@ -29,6 +29,10 @@ void readDay(const Pack&, std::vector<DayRepetition>&, const ReadOptions&);
 /// Whether anything could be read from it. What shows nothing is no repetition to judge.
 bool showsAnything(const RepetitionReadings&);
 
+/// Which of them are judged together, by their places: the live ones that count and show something, or the shadow swings where
+/// there are no others. Review::films is in this order.
+std::vector<std::size_t> judgedTogether(const std::vector<DayRepetition>& day);
+
 /// Judges a day as one: see calcReview. Repetitions that show nothing are left out, unless none shows anything.
 /// \param day  read; at least one counts
 Review reviewDay(const Pack&, const std::vector<DayRepetition>& day, const JudgeOptions&);

@@ -14,8 +14,10 @@ using nlohmann::json;
 constexpr const char* kFormat = "jolly-kestrel/review";
 constexpr std::size_t kMostStrokes = 200, kMostPoints = 5000; // of one figure, of one stroke
 
-constexpr WordRow<Stroke::Kind> kStrokeWords[] = {
-    {Stroke::Kind::Segment, "segment"}, {Stroke::Kind::Guide, "guide"}, {Stroke::Kind::Arc, "arc"}, {Stroke::Kind::Dot, "dot"}};
+constexpr WordRow<Stroke::Kind> kStrokeWords[] = {{Stroke::Kind::Segment, "segment"}, {Stroke::Kind::Guide, "guide"},
+                                                  {Stroke::Kind::Arc, "arc"},         {Stroke::Kind::Dot, "dot"},
+                                                  {Stroke::Kind::Faint, "faint"},     {Stroke::Kind::Circle, "circle"},
+                                                  {Stroke::Kind::Arrow, "arrow"}};
 
 json cueJson(const Cue& c)
 {

@@ -14,6 +14,9 @@ struct Stroke {
         Guide,   ///< two points joined by a dashed line: what it is measured against
         Arc,     ///< three points: the angle at the second
         Dot,     ///< one point
+        Faint,   ///< points joined in order: what only helps the eye, such as a grid
+        Circle,  ///< two points: its middle, and where it passes
+        Arrow,   ///< two points: the head is at the second
     };
     Kind kind = Kind::Segment;
     std::vector<ImagePoint> points;

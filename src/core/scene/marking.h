@@ -3,6 +3,7 @@
 #include "core/base/geometry.h"
 #include "core/base/index.h"
 #include "core/base/time.h"
+#include "core/scene/drawing.h"
 #include "core/scene/landmark.h"
 
 #include <map>
@@ -135,6 +136,8 @@ struct Marking {
     std::vector<Event> events;
     std::vector<Mark> marks;
     std::map<std::string, std::string> answers; ///< to the pack's observations: id of the observation -> id of the choice
+    std::vector<Drawing> drawings;              ///< in files; the library keeps them by themselves
+    std::vector<std::string> unknownDrawings;   ///< of kinds that this version does not know, as JSON: written again as they were
     bool operator==(const Marking&) const = default;
 };
 

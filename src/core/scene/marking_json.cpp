@@ -1,6 +1,7 @@
 #include "core/scene/marking_json.h"
 
 #include "core/base/json_reader.h"
+#include "core/scene/drawing_json.h"
 
 #include <map>
 
@@ -141,6 +142,13 @@ Expected<Marking> parseMarking(const nlohmann::json& root, const std::string& fi
     if (const auto marks = node.find("marks"))
         for (const auto& k : marks->items(kMostMarks))
             m.marks.push_back(readMark(k, lastFrame));
+    if (const auto drawings = node.find("drawings"))
+        for (const auto& d : drawings->items(kMostDrawings)) {
+            if (const auto drawing = readDrawing(d, m.film.frames - 1))
+                m.drawings.push_back(*drawing);
+            else if (d.raw().is_object())
+                m.unknownDrawings.push_back(d.raw().dump(-1, ' ', false, nlohmann::json::error_handler_t::replace));
+        }
 
     if (!problems.list().empty())
         return tl::unexpected(problems.list().front());
@@ -214,6 +222,10 @@ nlohmann::json toJson(const Marking& m)
         root["outcome"] = m.outcome;
     for (const auto& [observation, choice] : m.answers)
         root["answers"].push_back({{"observation", observation}, {"choice", choice}});
+    for (const auto& d : m.drawings)
+        root["drawings"].push_back(toJson(d));
+    for (const auto& d : m.unknownDrawings)
+        root["drawings"].push_back(nlohmann::json::parse(d));
     return root;
 }
 

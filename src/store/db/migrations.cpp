@@ -141,6 +141,21 @@ const std::vector<QStringList>& migrations()
         {
             QStringLiteral("ALTER TABLE filming_day ADD COLUMN side TEXT NOT NULL DEFAULT ''"),
         },
+        {
+            // content as in a marking's "drawings"
+            QStringLiteral("CREATE TABLE drawing (id INTEGER PRIMARY KEY AUTOINCREMENT,"
+                           " repetition INTEGER NOT NULL REFERENCES repetition(id) ON DELETE CASCADE, uuid TEXT NOT NULL,"
+                           " content TEXT NOT NULL)"),
+            QStringLiteral("CREATE INDEX drawing_of_repetition ON drawing(repetition)"),
+            QStringLiteral("CREATE UNIQUE INDEX uuid_of_drawing ON drawing(uuid)"),
+            QStringLiteral("CREATE TABLE sent (id INTEGER PRIMARY KEY AUTOINCREMENT,"
+                           " day INTEGER NOT NULL REFERENCES filming_day(id) ON DELETE CASCADE, uuid TEXT NOT NULL,"
+                           " date TEXT NOT NULL, kind TEXT NOT NULL, name TEXT NOT NULL, review TEXT NOT NULL,"
+                           " content BLOB NOT NULL)"),
+            QStringLiteral("CREATE INDEX sent_of_day ON sent(day)"),
+            QStringLiteral("CREATE TABLE walk (day INTEGER PRIMARY KEY REFERENCES filming_day(id) ON DELETE CASCADE,"
+                           " content TEXT NOT NULL)"),
+        },
     };
     return all;
 }

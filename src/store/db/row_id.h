@@ -18,5 +18,7 @@ using AthleteId = RowId<struct AthleteTag>;
 using DayId = RowId<struct DayTag>;
 using ClipId = RowId<struct ClipTag>;
 using RepetitionId = RowId<struct RepetitionTag>;
+using DrawingId = RowId<struct DrawingTag>;
+using SentId = RowId<struct SentTag>;
 
 } // namespace kestrel::store

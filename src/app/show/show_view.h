@@ -1,0 +1,49 @@
+#pragma once
+
+#include "app/bench/bench.h"
+
+#include <QButtonGroup>
+#include <QComboBox>
+#include <QLabel>
+#include <QStackedWidget>
+#include <QWidget>
+
+namespace kestrel::app {
+
+class ChecklistView;
+class PageView;
+class SheetView;
+class WalkView;
+
+/// What is shown to players and families, made from what is on the bench: page, photo sheet, checklist and walk-through.
+class ShowView : public QWidget {
+    Q_OBJECT
+public:
+    ShowView(Workspace&, Bench&, QWidget* parent = nullptr);
+
+    enum class Leaf { Page, Sheet, Checklist, Walk };
+    void turnTo(Leaf);
+
+    PageView* page() const { return m_page; }
+    SheetView* sheet() const { return m_sheet; }
+    ChecklistView* checklist() const { return m_checklist; }
+    WalkView* walk() const { return m_walk; }
+
+signals:
+    void message(const QString& text);
+
+private:
+    void refresh();
+
+    Bench& m_bench;
+    QLabel* m_consent;
+    QComboBox* m_faces;
+    QButtonGroup* m_tabs;
+    QStackedWidget* m_leaves;
+    PageView* m_page;
+    SheetView* m_sheet;
+    ChecklistView* m_checklist;
+    WalkView* m_walk;
+};
+
+} // namespace kestrel::app

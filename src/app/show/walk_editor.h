@@ -1,0 +1,58 @@
+#pragma once
+
+#include "app/show/shown_day.h"
+#include "app/workspace/background.h"
+
+#include <QObject>
+
+#include <memory>
+
+namespace kestrel::app {
+
+/// The walk-through of the day on the bench: proposed from its review until the coach changes it, then the coach's own, with
+/// undo.
+class WalkEditor : public QObject {
+    Q_OBJECT
+public:
+    WalkEditor(Workspace&, Bench&, QObject* parent = nullptr);
+
+    /// Looks again what is on the bench; changed() follows.
+    void refresh();
+    /// Null: nothing is on the bench, or it is being gathered.
+    const std::shared_ptr<const ShownDay>& day() const { return m_day; }
+    const report::WalkScript& script() const { return m_script; }
+    bool isOwn() const { return m_isOwn; } ///< the coach changed it
+    bool isGathering() const { return m_isGathering; }
+    /// With the voices' whole paths, for playing and writing.
+    report::WalkScript scriptToPlay() const;
+    /// Where voices lie in the library, one folder for all.
+    QString voiceFolder() const;
+
+    void change(const QString& text, const report::WalkScript&);
+    void changeStop(const QString& text, std::size_t n, const report::WalkStop&);
+    void move(std::size_t from, std::size_t to);
+    void remove(std::size_t n);
+    /// After a stop: the picture that is stood at on the Bench, with the chosen reading.
+    void addFromBench(std::size_t after);
+    void proposeAnew();
+
+signals:
+    void changed();
+    void message(const QString& text);
+
+private:
+    void apply(ShownDay);
+    void readScript();
+    std::string content(const report::WalkScript&) const;
+
+    Workspace& m_workspace;
+    Bench& m_bench;
+    Background m_work;
+    bool m_isGathering = false, m_isOwn = false;
+    store::DayId m_dayId;
+    std::vector<store::RepetitionId> m_ids; // by which a kept script names its repetitions
+    std::shared_ptr<const ShownDay> m_day;
+    report::WalkScript m_script;
+};
+
+} // namespace kestrel::app

@@ -1,0 +1,135 @@
+#include "app/show/walk_stage.h"
+
+#include "app/film/film_canvas.h"
+#include "app/shell/theme.h"
+
+#include <QVBoxLayout>
+
+#include <algorithm>
+
+namespace kestrel::app {
+
+namespace {
+
+constexpr int kTickMs = 33;
+constexpr double kGrowSeconds = 0.6; // until a stop's drawings are there
+
+} // namespace
+
+WalkStage::WalkStage(QWidget* parent) : QWidget(parent)
+{
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(8);
+    m_canvas = new FilmCanvas(m_player, this);
+    m_canvas->setOverlays([this] { return overlays(); });
+    m_canvas->setNotice(
+        [this]() -> QString { return !m_day || m_script.stops.empty() ? tr("The walk-through has no stops yet.") : QString(); });
+    m_words = new QLabel(this);
+    m_words->setObjectName(QStringLiteral("walkWords"));
+    m_words->setTextFormat(Qt::PlainText);
+    m_words->setWordWrap(true);
+    m_words->setAlignment(Qt::AlignHCenter | Qt::AlignTop);
+    layout->addWidget(m_canvas, 1);
+    layout->addWidget(m_words);
+    m_tick.setInterval(kTickMs);
+    connect(&m_tick, &QTimer::timeout, this, &WalkStage::onTick);
+    connect(&m_player, &FilmPlayer::opened, this, [this] { showFrame(); });
+    setLetters(16);
+}
+
+void WalkStage::setLetters(int pixels)
+{
+    m_words->setStyleSheet(QStringLiteral("font-size:%1px; font-weight:600").arg(pixels));
+    m_words->setMinimumHeight(pixels * 4); // three lines: the film keeps its place
+}
+
+void WalkStage::setTalk(std::shared_ptr<const ShownDay> day, const report::WalkScript& script)
+{
+    if (day != m_day) {
+        m_prepared.reset();
+        m_file.clear();
+    }
+    m_day = std::move(day);
+    m_script = script;
+    m_stop = m_script.stops.empty() ? 0 : std::min(m_stop, m_script.stops.size() - 1);
+    goTo(m_stop, false);
+}
+
+const report::WalkStop* WalkStage::current() const
+{
+    const auto* stop = m_day && m_stop < m_script.stops.size() ? &m_script.stops[m_stop] : nullptr;
+    return stop && stop->repetition < m_day->films.size() ? stop : nullptr;
+}
+
+void WalkStage::goTo(std::size_t n, bool plays)
+{
+    m_stop = n;
+    m_tick.stop();
+    const auto* stop = current();
+    m_words->setText(stop ? QString::fromStdString(stop->text) : QString());
+    if (!stop)
+        return m_canvas->update();
+    const auto& film = m_day->films[stop->repetition];
+    if (m_file != film.file) {
+        m_file = film.file;
+        m_canvas->setFilmSize(QSizeF(film.marking.film.width, film.marking.film.height));
+        m_canvas->reset();
+        m_player.open(QString::fromStdString(film.file), film.knownIndex, film.marking.film.frames, film.marking.clock);
+    }
+    m_voice.stop();
+    m_voiceSeconds = 0;
+    if (plays && !stop->voice.empty())
+        if (const auto said = media::loadSound(stop->voice)) {
+            m_voice.play(*said);
+            m_voiceSeconds = said->seconds();
+        }
+    m_growth = plays ? 0 : 1;
+    m_since.start();
+    if (plays)
+        m_tick.start();
+    showFrame();
+    if (!plays)
+        emit arrived();
+}
+
+void WalkStage::showFrame()
+{
+    const auto* stop = current();
+    if (!stop)
+        return;
+    const double now = m_tick.isActive() ? static_cast<double>(m_since.elapsed()) / 1000 : 1e9;
+    m_player.setFrame(report::frameAt(*stop, m_day->films[stop->repetition].clock, now));
+    m_canvas->update();
+}
+
+void WalkStage::onTick()
+{
+    const auto* stop = current();
+    if (!stop)
+        return m_tick.stop();
+    const double now = static_cast<double>(m_since.elapsed()) / 1000;
+    const auto times = report::timesOf(*stop, m_day->films[stop->repetition].clock, m_voiceSeconds);
+    m_growth = std::clamp((now - times.plays) / kGrowSeconds, 0.0, 1.0);
+    showFrame();
+    if (now > times.plays + kGrowSeconds) {
+        m_tick.stop();
+        emit arrived();
+    }
+}
+
+std::vector<look::Overlay> WalkStage::overlays() const
+{
+    const auto* stop = current();
+    if (!stop)
+        return {};
+    const auto& film = m_day->films[stop->repetition];
+    if (!m_prepared || m_preparedOf != stop->repetition) {
+        m_prepared = std::make_shared<const PreparedRepetition>(film.marking, film.clock);
+        m_preparedOf = stop->repetition;
+    }
+    const bool isChild = m_day->facts.voice.value_or(report::voiceFor(m_day->review.athlete.age)) == report::Voice::Child;
+    return report::overlaysOf(*stop, film, *m_prepared, m_player.pictured(), m_growth, !isChild);
+}
+
+} // namespace kestrel::app

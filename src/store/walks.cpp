@@ -1,0 +1,23 @@
+#include "store/walks.h"
+
+#include "store/db/rows.h"
+
+namespace kestrel::store {
+
+Expected<std::optional<std::string>> Walks::of(DayId id) const
+{
+    return m_database->run(QStringLiteral("SELECT content FROM walk WHERE day=?"), {qlonglong(id.value)}).map([](QSqlQuery q) {
+        return q.next() ? std::optional(string(q, 0)) : std::nullopt;
+    });
+}
+
+Expected<void> Walks::set(DayId id, const std::optional<std::string>& content)
+{
+    return inTransaction(*m_database, [&] {
+        return content ? nothing(m_database->run(QStringLiteral("INSERT OR REPLACE INTO walk (day, content) VALUES (?,?)"),
+                                                 {qlonglong(id.value), text(*content)}))
+                       : nothing(m_database->run(QStringLiteral("DELETE FROM walk WHERE day=?"), {qlonglong(id.value)}));
+    });
+}
+
+} // namespace kestrel::store

@@ -1,0 +1,23 @@
+#pragma once
+
+#include "store/db/database.h"
+#include "store/records.h"
+
+#include <optional>
+#include <string>
+
+namespace kestrel::store {
+
+/// The coach's own walk-through of a filming day, as JSON (report/walk.h); what was not changed is proposed anew each time.
+class Walks {
+public:
+    explicit Walks(const Database& database) : m_database(&database) {}
+
+    Expected<std::optional<std::string>> of(DayId) const; ///< empty: nothing was changed
+    Expected<void> set(DayId, const std::optional<std::string>&);
+
+private:
+    const Database* m_database;
+};
+
+} // namespace kestrel::store

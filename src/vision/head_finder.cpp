@@ -1,0 +1,66 @@
+#include "vision/head_finder.h"
+
+#include <algorithm>
+
+namespace kestrel::vision {
+
+namespace {
+
+constexpr const char* kFinderNetwork = "/pose_detection.tflite";
+constexpr double kOfNeck = 0.85;     // radius of a head: of the way from its middle to the shoulders'
+constexpr double kOfPicture = 0.025; // at least, of the picture's height
+constexpr double kRoom = 0.75;       // of the face's box, from its middle: hair, ears and chin
+
+} // namespace
+
+std::optional<Head> markedHead(const Marking& m, FrameIndex frame, double scale)
+{
+    const auto middle = [&](Part part) -> std::optional<ImagePoint> {
+        const Mark* left = findMark(m, frame, {part, BodySide::Left, {}});
+        const Mark* right = findMark(m, frame, {part, BodySide::Right, {}});
+        if (left && right)
+            return midpoint(left->at, right->at);
+        return left ? std::optional(left->at) : right ? std::optional(right->at) : std::nullopt;
+    };
+    auto centre = middle(Part::Ear);
+    if (const Mark* nose = findMark(m, frame, {Part::Nose, BodySide::None, {}}); !centre && nose)
+        centre = nose->at;
+    if (!centre)
+        return std::nullopt;
+    const auto shoulders = middle(Part::Shoulder);
+    const double radius = shoulders ? kOfNeck * (*shoulders - *centre).length() : kOfPicture * m.film.height;
+    return Head{{centre->x * scale, centre->y * scale}, std::max(radius, kOfPicture * m.film.height) * scale};
+}
+
+Expected<HeadFinder> HeadFinder::load(const std::string& folder)
+{
+    auto finder = PersonFinder::load(folder + kFinderNetwork);
+    if (!finder)
+        return tl::unexpected(finder.error());
+    return HeadFinder(std::move(*finder));
+}
+
+std::vector<Head> HeadFinder::find(const media::Picture& picture)
+{
+    const double width = picture.size.width, height = picture.size.height;
+    const double longer = std::max(width, height), shorter = std::min(width, height);
+    // the whole picture, then squares along its longer side in which somebody is seen larger
+    std::vector<Region> within{{{width / 2, height / 2}, longer, 0}};
+    for (double at = shorter / 2; at <= longer - shorter / 2 + 1; at += std::max(1.0, (longer - shorter) / 2))
+        within.push_back({width >= height ? ImagePoint{at, height / 2} : ImagePoint{width / 2, at}, shorter, 0});
+    std::vector<Head> heads;
+    for (const auto& region : within)
+        for (const auto& person : m_finder.find(picture, region)) {
+            const Head head{person.head.centre, kRoom * person.head.side};
+            const auto same = std::find_if(heads.begin(), heads.end(), [&](const Head& h) {
+                return (h.centre - head.centre).length() < std::max(h.radius, head.radius);
+            });
+            if (same == heads.end())
+                heads.push_back(head);
+            else
+                same->radius = std::max(same->radius, head.radius);
+        }
+    return heads;
+}
+
+} // namespace kestrel::vision

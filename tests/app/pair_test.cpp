@@ -1,0 +1,197 @@
+// Two films together.
+
+#include "support/runner.h"
+
+#include "window_fixture.h"
+
+#include "app/pair/pair_view.h"
+#include "app/shell/chooser.h"
+
+using namespace kestrel;
+using namespace kestrel::app;
+using namespace kestrel::test;
+
+class PairTest : public QObject {
+    Q_OBJECT
+private slots:
+    void emptyBench_saysWhatToDo();
+    void chosenFromTheBench_linedUp_differencesListed();
+    void keys_stepPlayNudgeAndStand();
+    void byPhase_bothPassEveryPosition();
+    void ghost_liesOnTheSameHips_sameSize();
+    void noCommonPosition_handOffsetOnly();
+    void otherSkill_isRefused();
+    void missingFilm_saysSo_theOtherPlays();
+
+private:
+    PairView& pair() { return *m_window->operator->()->pair(); }
+    PairModel& model() { return pair().model(); }
+    /// Two filmed pitches of two athletes, marked; the second one's events moved by so many pictures.
+    void open(int moved = 0);
+
+    std::unique_ptr<Window> m_window;
+    store::ClipId m_a, m_b;
+    store::RepetitionId m_ra, m_rb;
+};
+
+void PairTest::open(int moved)
+{
+    m_window = std::make_unique<Window>();
+    m_a = m_window->addFilmedPitch();
+    m_b = m_window->addFilmedPitch();
+    auto library = store::Library::open(m_window->folder().toStdString());
+    Marking m = filmedPitch().truth.truth;
+    QVERIFY(library->marks().addMarking(m_a, m));
+    for (auto& e : m.events)
+        e.frame = FramePosition(e.frame.value + moved);
+    QVERIFY(library->marks().addMarking(m_b, m));
+    m_ra = library->repetitions().of(m_a)->front().id;
+    m_rb = library->repetitions().of(m_b)->front().id;
+    QVERIFY(m_window->openOnBench(m_a));
+    QTest::keyClick(&**m_window, Qt::Key_3, Qt::ControlModifier);
+}
+
+void PairTest::emptyBench_saysWhatToDo()
+{
+    m_window = std::make_unique<Window>();
+    QTest::keyClick(&**m_window, Qt::Key_3, Qt::ControlModifier);
+    QVERIFY(pair().isVisible());
+    QTest::keyClick(&pair(), Qt::Key_O);
+    QTRY_VERIFY((*m_window)->messageText().contains(QStringLiteral("Bring a clip to the Bench first")));
+    QTest::keyClick(&pair(), Qt::Key_Space); // nothing happens, nothing breaks
+    QTest::keyClick(&pair(), Qt::Key_Right);
+    QVERIFY(!model().isOpen());
+}
+
+void PairTest::chosenFromTheBench_linedUp_differencesListed()
+{
+    open();
+    QTest::keyClick(&pair(), Qt::Key_O);
+    m_window->answer(QStringLiteral("Ida"));
+    QTRY_VERIFY_WITH_TIMEOUT(model().isOpen(), 20000);
+    QCOMPARE(model().linedUpAt(), pitchPack().zero);
+    QCOMPARE(model().player(0).frame().value, model().player(1).frame().value); // the same film
+    auto* list = pair().findChild<QListWidget*>(QStringLiteral("pairDifferences"));
+    QVERIFY(list->count() > 10);
+    for (const auto& d : model().differences())
+        QVERIFY(std::abs(d.difference) < 1e-6 && d.isReal != true);
+    QVERIFY(!pair().findChild<QLabel*>(QStringLiteral("pairUnfair"))->isVisible());
+    emit list->itemClicked(list->item(0));
+    QCOMPARE(model().player(0).frame().value,
+             findEvent(model().side(0).film.marking, model().differences().front().keyPosition)->frame.nearest().value);
+}
+
+void PairTest::keys_stepPlayNudgeAndStand()
+{
+    open(5);
+    model().open(m_ra, m_rb);
+    QTRY_VERIFY_WITH_TIMEOUT(model().isOpen() && model().player(0).isOpen() && model().player(1).isOpen(), 20000);
+    const auto a = [&] { return model().player(0).frame().value; };
+    const auto b = [&] { return model().player(1).frame().value; };
+    QCOMPARE(b() - a(), std::int64_t{5}); // both at strike
+    const auto before = a();
+    QTest::keyClick(&pair(), Qt::Key_Right);
+    QCOMPARE(a(), before + 1);
+    QCOMPARE(b() - a(), std::int64_t{5});
+    QTest::keyClick(&pair(), Qt::Key_Period);
+    QCOMPARE(b() - a(), std::int64_t{6});
+    QTest::keyClick(&pair(), Qt::Key_Comma);
+    QTest::keyClick(&pair(), Qt::Key_2);
+    QCOMPARE(a(), findEvent(model().side(0).film.marking, pitchPack().keyPositions[1].id)->frame.nearest().value);
+    QTest::keyClick(&pair(), Qt::Key_Space);
+    QVERIFY(model().isPlaying());
+    for (int i = 0; i < 20; ++i) { // never apart
+        QTest::qWait(25);
+        QVERIFY(std::abs(b() - a() - 5) <= 1);
+    }
+    QVERIFY(a() > before - 400);
+    QTest::keyClick(&pair(), Qt::Key_Space);
+    QVERIFY(!model().isPlaying());
+    QTest::keyClick(&**m_window, Qt::Key_2, Qt::ControlModifier);
+    QVERIFY(!model().isPlaying());
+}
+
+void PairTest::byPhase_bothPassEveryPosition()
+{
+    open();
+    auto library = store::Library::open(m_window->folder().toStdString());
+    const std::string last = pitchPack().keyPositions.back().id;
+    const double at = findEvent(filmedPitch().truth.truth, last)->frame.value;
+    QVERIFY(library->repetitions().setEvent(m_rb, last, Event{last, FramePosition(at - 20), 0.5, Source::Coach})); // ends sooner
+    model().open(m_ra, m_rb);
+    QTRY_VERIFY_WITH_TIMEOUT(model().isOpen(), 20000);
+    QTest::keyClick(&pair(), Qt::Key_P);
+    QCOMPARE(static_cast<int>(model().by()), static_cast<int>(LineUp::By::Phase));
+    for (const auto* k : model().commonPositions()) {
+        model().goTo(k->id);
+        QVERIFY(std::abs(static_cast<double>(model().player(1).frame().value) -
+                         findEvent(model().side(1).film.marking, k->id)->frame.value) <= 1);
+    }
+    QVERIFY(model().tempo().back().b < model().tempo().back().a);
+}
+
+void PairTest::ghost_liesOnTheSameHips_sameSize()
+{
+    open(3);
+    model().open(m_ra, m_rb);
+    QTRY_VERIFY_WITH_TIMEOUT(model().isOpen() && model().player(1).isOpen(), 20000);
+    QTest::keyClick(&pair(), Qt::Key_V);
+    QTest::keyClick(&pair(), Qt::Key_V);
+    QCOMPARE(static_cast<int>(pair().layoutNow()), static_cast<int>(PairView::Layout::Ghost));
+    const auto t = model().secondToFirst();
+    QVERIFY(t);
+    QVERIFY(std::abs(t->m11() - 1) < 0.01); // the same athlete
+    const auto hips = [&](std::size_t n) {
+        const auto& m = model().side(n).film.marking;
+        const FrameIndex f = model().player(n).frame();
+        return midpoint(findMark(m, f, *findLandmark("hip.left"))->at, findMark(m, f, *findLandmark("hip.right"))->at);
+    };
+    const QPointF mapped = t->map(QPointF(hips(1).x, hips(1).y));
+    QVERIFY(std::hypot(mapped.x() - hips(0).x, mapped.y() - hips(0).y) < 0.5);
+    pair().grab(); // painted without a fault
+}
+
+void PairTest::noCommonPosition_handOffsetOnly()
+{
+    open();
+    auto library = store::Library::open(m_window->folder().toStdString());
+    for (const auto& k : pitchPack().keyPositions)
+        QVERIFY(library->repetitions().setEvent(m_rb, k.id, std::nullopt));
+    model().open(m_ra, m_rb);
+    QTRY_VERIFY_WITH_TIMEOUT(model().isOpen(), 20000);
+    QVERIFY(pair()
+                .findChild<QLabel*>(QStringLiteral("pairUnfair"))
+                ->text()
+                .contains(QStringLiteral("No key position is placed on both")));
+    const auto before = model().player(1).frame().value;
+    QTest::keyClick(&pair(), Qt::Key_Period);
+    QCOMPARE(model().player(1).frame().value, before + 1);
+}
+
+void PairTest::otherSkill_isRefused()
+{
+    open();
+    auto library = store::Library::open(m_window->folder().toStdString());
+    auto day = *library->days().find(library->clips().find(m_b)->day);
+    day.skill = "bat-swing";
+    QVERIFY(library->days().save(day, "pitched-ball"));
+    model().open(m_ra, m_rb);
+    QTRY_VERIFY_WITH_TIMEOUT((*m_window)->messageText().contains(QStringLiteral("one skill")), 20000);
+    QVERIFY(!model().isOpen());
+}
+
+void PairTest::missingFilm_saysSo_theOtherPlays()
+{
+    open();
+    auto library = store::Library::open(m_window->folder().toStdString());
+    auto clip = *library->clips().find(m_b);
+    clip.file = "/nowhere/gone.mp4";
+    QVERIFY(library->save(clip));
+    model().open(m_ra, m_rb);
+    QTRY_VERIFY_WITH_TIMEOUT(model().isOpen() && model().player(0).isOpen() && model().player(1).error(), 20000);
+    QTest::keyClick(&pair(), Qt::Key_Right);
+    QVERIFY(!model().differences().empty()); // what is marked stays
+}
+
+KESTREL_TEST(PairTest)
+#include "pair_test.moc"

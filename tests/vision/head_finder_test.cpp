@@ -1,0 +1,99 @@
+#include "support/markings.h"
+#include "support/runner.h"
+
+#include "core/pack/pack_folder.h"
+#include "media/film.h"
+#include "sim/film_maker.h"
+#include "vision/face_hider.h"
+
+#include <QTemporaryDir>
+#include <QtTest>
+
+using namespace kestrel;
+using namespace kestrel::test;
+using namespace kestrel::vision;
+
+namespace {
+
+/// A picture in one colour but for a bright spot.
+std::vector<std::uint8_t> spotted(int width, int height, int x, int y)
+{
+    std::vector<std::uint8_t> bgra(static_cast<std::size_t>(4 * width * height), 100);
+    bgra[static_cast<std::size_t>(4 * (y * width + x))] = 255;
+    return bgra;
+}
+
+} // namespace
+
+class HeadFinderTest : public QObject {
+    Q_OBJECT
+private slots:
+    void hide_leavesMeansOnly_insideTheCircle();
+    void heads_ofThePaintedAthlete_areFound_data();
+    void heads_ofThePaintedAthlete_areFound();
+    void markedHead_scalesWithThePicture();
+};
+
+void HeadFinderTest::hide_leavesMeansOnly_insideTheCircle()
+{
+    auto bgra = spotted(80, 60, 40, 30);
+    hide({bgra.data(), 4 * 80, {80, 60}}, {{40, 30}, 20});
+    const auto blue = [&](int x, int y) { return bgra[static_cast<std::size_t>(4 * (y * 80 + x))]; };
+    QVERIFY(blue(40, 30) < 103); // the spot has gone into its block
+    QCOMPARE(blue(41, 31), blue(40, 30));
+    auto outside = spotted(80, 60, 2, 2);
+    hide({outside.data(), 4 * 80, {80, 60}}, {{40, 30}, 20});
+    QCOMPARE(static_cast<int>(outside[4 * (2 * 80 + 2)]), 255);
+    hide({outside.data(), 4 * 80, {80, 60}}, {{-500, 900}, 20}); // beside the picture
+}
+
+void HeadFinderTest::heads_ofThePaintedAthlete_areFound_data()
+{
+    QTest::addColumn<int>("view");
+    QTest::newRow("side") << static_cast<int>(View::Side);
+    QTest::newRow("front") << static_cast<int>(View::Front);
+    QTest::newRow("rear") << static_cast<int>(View::Rear);
+}
+
+void HeadFinderTest::heads_ofThePaintedAthlete_areFound()
+{
+    QFETCH(int, view);
+    auto o = pitch(static_cast<View>(view));
+    o.frameRate = 30;
+    o.size = {960, 540};
+    const auto s = simulated(o);
+    const QTemporaryDir folder;
+    const std::string file = folder.filePath(QStringLiteral("clip.mp4")).toStdString();
+    QVERIFY(sim::saveClip(s, file));
+    auto film = media::Film::open(file);
+    QVERIFY(film);
+    auto finder = HeadFinder::load(shippedFolder("models"));
+    QVERIFY(finder);
+    int pictures = 0, found = 0;
+    for (std::int64_t f = 0; f < film->info().frames(); f += 4, ++pictures) {
+        const Mark* left = findMark(s.truth, FrameIndex(f), *findLandmark("ear.left"));
+        const Mark* right = findMark(s.truth, FrameIndex(f), *findLandmark("ear.right"));
+        QVERIFY(left && right);
+        const ImagePoint head = midpoint(left->at, right->at);
+        const auto heads = finder->find(*film->frame(FrameIndex(f)));
+        found += std::any_of(heads.begin(), heads.end(), [&](const Head& h) { return (h.centre - head).length() < h.radius; });
+    }
+    qInfo("%d of %d pictures", found, pictures);
+    QVERIFY2(found >= 0.8 * pictures, QByteArray::number(found).constData()); // the marks do the rest
+}
+
+void HeadFinderTest::markedHead_scalesWithThePicture()
+{
+    Marking m = plainMarking();
+    QVERIFY(!markedHead(m, FrameIndex(3), 1));
+    mark(m, 3, "nose", 300, 100);
+    QVERIFY((markedHead(m, FrameIndex(3), 0.5)->centre - ImagePoint{150, 50}).length() < 1e-9);
+    mark(m, 3, "ear.left", 320, 100);
+    mark(m, 3, "shoulder.left", 320, 160);
+    const auto head = *markedHead(m, FrameIndex(3), 1);
+    QVERIFY((head.centre - ImagePoint{320, 100}).length() < 1e-9);
+    QVERIFY(head.radius > 30 && head.radius < 70);
+}
+
+KESTREL_TEST(HeadFinderTest)
+#include "head_finder_test.moc"
