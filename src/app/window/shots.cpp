@@ -7,12 +7,14 @@
 #include "app/live/live_view.h"
 #include "app/packs/packs_view.h"
 #include "app/pair/pair_view.h"
-#include "app/roster/athlete_form.h"
 #include "app/roster/roster_view.h"
 #include "app/shell/shortcut_sheet.h"
 #include "app/shell/theme.h"
+#include "app/show/checklist_view.h"
 #include "app/show/page_view.h"
+#include "app/show/sheet_view.h"
 #include "app/show/show_view.h"
+#include "app/show/walk_view.h"
 #include "app/window/main_window.h"
 #include "core/pack/pack_folder.h"
 #include "look/film_image.h"
@@ -44,6 +46,28 @@ template <class Condition> void waitFor(Condition holds)
         QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
 }
 
+/// What a coach would draw on a pitch.
+void draw(Bench& bench)
+{
+    const auto& marking = bench.context.marking();
+    const auto add = [&](DrawingKind kind, std::vector<Pin> at, double radius, Lives::On on) {
+        Drawing d;
+        d.kind = kind;
+        d.at = std::move(at);
+        d.radius = radius;
+        d.lives.on = on;
+        d.lives.keyPosition = "strike";
+        bench.drawings.add(d);
+    };
+    const auto pin = [](const char* landmark) { return Pin{{}, *findLandmark(landmark)}; };
+    if (const Event* set = findEvent(marking, "set"))
+        if (const Mark* ear = findMark(marking, set->frame.nearest(), *findLandmark("ear.right")))
+            add(DrawingKind::Circle, {{ear->at, {}}}, 34, Lives::On::Repetition);
+    add(DrawingKind::Angle, {pin("shoulder.right"), pin("elbow.right"), pin("wrist.right")}, 0, Lives::On::KeyPosition);
+    add(DrawingKind::Line, {pin("ankle.right"), pin("shoulder.right")}, 0, Lives::On::KeyPosition);
+    bench.drawings.choose({});
+}
+
 } // namespace
 
 Expected<void> takeShots(MainWindow& window, const QString& folder)
@@ -60,39 +84,23 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
     window.resize(1280, 800);
     window.show();
     auto& library = window.workspace().library();
-    store::ClipId marked, unmarked, unmarkedRacket, ofThree;
+    store::ClipId marked, earlier, unmarked; // earlier: of the same skill, another day
     for (const auto& a : library.athletes().all().value_or(std::vector<store::Athlete>{}))
         for (const auto& d : library.days().of(a.id).value_or(std::vector<store::FilmingDay>{}))
             for (const auto& c : library.clips().of(d.id).value_or(std::vector<store::Clip>{}))
-                if (library.clips().of(d.id)->size() > 2)
-                    ofThree = library.clips().of(d.id)->front().id;
-                else if (const auto m = library.marking(c.id);
-                         m && m->events.size() > 5 && m->athlete.age > 12 && c.scene.view == View::Side) {
+                if (const auto m = library.marking(c.id); m && m->events.size() > 5 && m->athlete.age > 12 &&
+                                                          c.scene.view == View::Side && d.skill == "overhand-pitch") {
+                    earlier = marked;
                     marked = c.id;
                     window.roster()->select(a.id);
-                } else if (m && m->events.empty() && c.scene.view == View::Side) {
-                    if (d.skill == "overhand-pitch")
-                        unmarked = c.id;
-                    else if (d.skill == "table-tennis-topspin")
-                        unmarkedRacket = c.id;
+                } else if (m && m->events.empty() && c.scene.view == View::Side && d.skill == "overhand-pitch") {
+                    unmarked = c.id;
                 }
     if (!marked.isValid())
         return fail(ErrorCode::NotFound, "The library has no marked clip to show; pictures are taken from the demo library.",
                     library.folder());
     waitFor([] { return false; });
     shoot(QStringLiteral("roster"));
-    const auto press = [&](const char* button) {
-        if (auto* b = window.findChild<QPushButton*>(QLatin1String(button)))
-            b->click();
-        waitFor([] { return true; });
-    };
-    press("editAthlete");
-    shoot(QStringLiteral("intake"));
-    window.roster()->select({});
-    for (auto* b : window.findChildren<QPushButton*>())
-        if (b->text() == AthleteForm::tr("Cancel") && b->isVisible())
-            b->click();
-
     auto& bench = window.bench();
     window.openClip(marked);
     bool painted = false;
@@ -120,13 +128,9 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
         shoot(QStringLiteral("film-check"));
         window.benchView()->toggleFilmCheck();
     }
-    goBy([&] { bench.positions.step(1); });
-    bench.tools.setTool(Tool::Mark);
-    bench.marks.selectMark(Landmark{Part::Knee, BodySide::Right, {}});
-    waitFor([] { return true; });
-    shoot(QStringLiteral("bench-marking"));
-    bench.marks.selectMark({});
-    bench.tools.setTool(Tool::Look);
+    draw(bench);
+    goBy([&] { bench.positions.goTo("strike"); });
+    shoot(QStringLiteral("bench-drawn"));
     Theme::instance().setDark(true);
     goBy([&] { bench.review.selectReading(best); });
     shoot(QStringLiteral("bench-dark"));
@@ -134,17 +138,24 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
     window.goTo(MainWindow::Place::Show);
     waitFor([&] { return window.showView()->page()->isReady(); });
     shoot(QStringLiteral("page"));
-    if (ofThree.isValid()) { // a day judged as one
-        painted = false;
-        window.openClip(ofThree);
-        waitFor([&] { return bench.player.isOpen() && painted; });
-        std::string first;
-        for (const auto& f : bench.review.review().faults)
-            if (bench.review.review().oneThing && f.fault == bench.review.review().oneThing->fault && !f.measures.empty())
-                first = f.measures.front();
-        goBy([&] { bench.review.selectReading(first); });
-        waitFor([&] { return window.benchView()->strip()->picturesReady() >= 10; });
-        shoot(QStringLiteral("bench-day"));
+    window.showView()->turnTo(ShowView::Leaf::Sheet);
+    waitFor([&] { return window.showView()->sheet()->isReady(); });
+    shoot(QStringLiteral("photo-sheet"));
+    window.showView()->turnTo(ShowView::Leaf::Checklist);
+    waitFor([&] { return window.showView()->checklist()->isReady(); });
+    shoot(QStringLiteral("checklist"));
+    window.showView()->turnTo(ShowView::Leaf::Walk);
+    waitFor([&] { return window.showView()->walk()->editor().day() != nullptr; });
+    if (auto* stops = window.findChild<QListWidget*>(QStringLiteral("walkStops")); stops && stops->count() > 1)
+        stops->setCurrentRow(1);
+    waitFor([&] { return !window.showView()->walk()->stage().isPlaying(); });
+    shoot(QStringLiteral("walk-through"));
+    if (earlier.isValid()) {
+        window.goTo(MainWindow::Place::Pair);
+        auto& pair = window.pair()->model();
+        pair.open(library.repetitions().of(earlier)->front().id, library.repetitions().of(marked)->front().id);
+        waitFor([&] { return pair.isOpen() && pair.player(0).isOpen() && pair.player(1).isOpen(); });
+        shoot(QStringLiteral("pair"));
     }
     const auto markByItself = [&](store::ClipId clip) {
         painted = false;
@@ -159,17 +170,6 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
         markByItself(unmarked);
         goBy([&] { bench.marks.goToUncertainMark(); }); // least sure, with its way
         shoot(QStringLiteral("marked-by-itself"));
-    }
-    if (unmarkedRacket.isValid()) { // with the edges of its face
-        markByItself(unmarkedRacket);
-        if (const Event* contact = findEvent(bench.context.marking(), "contact"))
-            goBy([&] { bench.player.setFrame(FrameIndex(std::llround(contact->frame.value))); });
-        bench.tools.setTool(Tool::Mark);
-        bench.marks.selectMark(Landmark{Part::ImplementTip, BodySide::None, {}});
-        waitFor([] { return true; });
-        shoot(QStringLiteral("racket-marked"));
-        bench.marks.selectMark({});
-        bench.tools.setTool(Tool::Look);
     }
     window.goTo(MainWindow::Place::Live);
     window.live()->start();
