@@ -702,7 +702,7 @@ void BenchTest::page_withoutClip_saysWhatToDo()
 {
     Window empty;
     QTest::keyClick(&*empty, Qt::Key_4, Qt::ControlModifier);
-    QVERIFY(empty.find<QLabel>(QStringLiteral("sheet"))->text().contains(QStringLiteral("Bring a clip")));
+    QVERIFY(empty.find<QLabel>(QStringLiteral("pageSheet"))->text().contains(QStringLiteral("Bring a clip")));
     QVERIFY(!empty->showView()->page()->isReady());
 }
 

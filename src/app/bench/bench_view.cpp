@@ -19,6 +19,7 @@
 
 #include <QHBoxLayout>
 #include <QKeyEvent>
+#include <QScrollArea>
 #include <QVBoxLayout>
 #include <cmath>
 
@@ -53,7 +54,14 @@ BenchView::BenchView(Workspace& workspace, Bench& bench, QWidget* parent)
     auto* filmRow = new QHBoxLayout;
     filmRow->setSpacing(6);
     m_drawColumn = new DrawColumn(bench, m_commands, this);
-    filmRow->addWidget(m_drawColumn);
+    auto* tools = new QScrollArea(this); // on a low screen it is moved by the wheel
+    tools->setWidget(m_drawColumn);
+    tools->setWidgetResizable(true);
+    tools->setFrameShape(QFrame::NoFrame);
+    tools->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    tools->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    tools->setFixedWidth(m_drawColumn->sizeHint().width());
+    filmRow->addWidget(tools);
     filmRow->addWidget(m_film, 1);
     left->addLayout(filmRow, 1);
     new DrawingOptions(bench, m_commands, m_film);

@@ -11,6 +11,7 @@
 #include <QFormLayout>
 #include <QHBoxLayout>
 #include <QPointer>
+#include <QScrollArea>
 #include <QUuid>
 #include <QVBoxLayout>
 
@@ -117,7 +118,7 @@ QWidget* WalkView::makeForm()
     auto* right = new QWidget(this);
     right->setFixedWidth(262);
     auto* column = new QVBoxLayout(right);
-    column->setContentsMargins(0, 0, 0, 0);
+    column->setContentsMargins(0, 0, 8, 0);
     auto* head = new QLabel(tr("What is said here"), right);
     head->setProperty("subhead", true);
     m_text = new QPlainTextEdit(right);
@@ -199,7 +200,13 @@ QWidget* WalkView::makeForm()
     });
     connect(m_show, &QPushButton::clicked, this, &WalkView::present);
     connect(m_write, &QPushButton::clicked, this, [this] { m_isWriting ? stopWriting() : chooseAndWrite(); });
-    return right;
+    auto* scroll = new QScrollArea(this); // on a low screen
+    scroll->setWidget(right);
+    scroll->setWidgetResizable(true);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setFixedWidth(278);
+    return scroll;
 }
 
 /// The coach's own voice for the chosen stop.
