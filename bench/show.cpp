@@ -71,7 +71,7 @@ void writeWalkThrough(benchmark::State& state)
     o.frameRate = 60;
     o.size = {1280, 720};
     const auto s = simulated(o);
-    report::WalkFilm film;
+    report::RepetitionFilm film;
     film.file = folder.filePath(QStringLiteral("clip.mp4")).toStdString();
     if (!sim::saveClip(s, film.file))
         return state.SkipWithError("no film");

@@ -20,10 +20,10 @@ RULES = {
     "sim": ({"core", "media"}, [r"Eigen/.*", "GUI", "POSIX"]),
     "store": ({"core"}, ["BASE", "QTemporaryDir", "QStandardPaths", r"QSql\w*"]),
     "look": ({"core", "media"}, ["GUI"]),
-    "report": ({"core", "look", "media"}, ["GUI"]),
+    "report": ({"core", "look", "media"}, ["GUI", r"libical/ical\.h"]),
     "demo": ({"core", "media", "sim", "store"}, []),
     "cli": ({"core", "media", "vision", "sim", "store", "look", "report", "demo"}, ["GUI"]),
-    "app": ({"core", "media", "vision", "store", "look", "report", "sim", "demo"}, [r"Q\w+"]),
+    "app": ({"core", "media", "vision", "store", "look", "report", "sim", "demo"}, [r"Q\w+", r"qcustomplot\.h"]),
 }
 # folder of a module: folders of the same module it may include
 FOLDERS = {
@@ -37,6 +37,9 @@ FOLDERS = {
         "judge": {"base", "scene", "measure", "pack", "read"},
         "drawing": {"base", "scene", "measure", "pack", "read"},
         "compare": {"base", "scene", "measure", "pack", "read"},
+        "plan": {"base", "scene", "measure", "pack", "read", "judge", "compare"},
+        "match": {"base", "pack"},
+        "flight": {"base", "pack", "compare"},
     },
     "app": {
         "workspace": set(),
@@ -47,9 +50,12 @@ FOLDERS = {
         "roster": {"film", "shell", "workspace"},
         "pair": {"bench", "film", "shell", "tools", "workspace"},
         "show": {"bench", "film", "shell", "tools", "workspace"},
+        "plan": {"bench", "film", "shell", "tools", "workspace"},
+        "match": {"film", "shell", "tools", "workspace"},
+        "flight": {"bench", "film", "shell", "tools", "workspace"},
         "live": {"film", "shell", "workspace"},
         "packs": {"shell", "workspace"},
-        "window": {"bench", "film", "live", "packs", "pair", "roster", "shell", "show", "tools", "workspace"},
+        "window": {"bench", "film", "flight", "live", "match", "packs", "pair", "plan", "roster", "shell", "show", "tools", "workspace"},
     },
 }
 WIDGETS = re.compile(r"Q(Widget|Application|Label|\w*Button|\w*Layout|\w*Box|\w*View|Frame|MainWindow|Dialog|FileDialog|Menu|Action|LineEdit|Shortcut|Splitter|ToolTip|ScrollArea|Sql\w*|Svg\w*)$")

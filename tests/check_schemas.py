@@ -1,5 +1,6 @@
 #!/usr/bin/env python3
-"""Markings and walk-throughs meet their JSON Schemas, and what a schema refuses the program refuses as well."""
+"""Markings, walk-throughs, books, plans, matches and the shipped data meet their JSON Schemas, and what a schema refuses the
+program refuses as well."""
 import copy
 import json
 import pathlib
@@ -55,6 +56,33 @@ def main(root, cli):
         for broken in ({"stops": {}}, {"stops": [{}]}, {"stops": [{"from": -1}]}, {"stops": [{"from": 1, "speed": 9}]}):
             if walk.is_valid(dict(good, **broken)):
                 wrong.append(f"the walk-through's schema accepts {broken}")
+        # what comes with the program
+        shipped = [("workload", root / "data" / "workload.json"), ("balls", root / "data" / "balls.json"),
+                   ("places", root / "data" / "places.json"), *(("match-rules", f) for f in sorted((root / "matches").glob("*.json")))]
+        for name, data in shipped:
+            for error in validator(name).iter_errors(json.loads(data.read_text())):
+                wrong.append(f"{data.name}: {error.message}")
+
+        # books and matches, good and broken: schema and program say the same
+        def said(words, document):
+            file.write_text(json.dumps(document))
+            return run(*words, file).returncode == 0
+
+        book = {"format": "jolly-kestrel/book", "version": 1, "birthDate": "2014-03-02",
+                "days": [{"date": "2026-11-20", "counts": {"pitch": 52}, "pain": [{"where": "elbow", "level": 3}], "effort": 6}]}
+        match = {"format": "jolly-kestrel/match", "version": 1, "sport": "tennis", "players": ["Ada", "Bo"], "rallies": [{"won": "Ada"}]}
+        cases = [("book", ["workload", "--on", "2026-11-21", "--book"], book,
+                  [{"days": {}}, {"days": [{}]}, {"days": [{"date": "soon"}]}, {"days": [{"date": "2026-11-20", "effort": 12}]},
+                   {"days": [{"date": "2026-11-20", "pain": [{"where": "ear", "level": 1}]}]}]),
+                 ("match", ["match", "score", "--log"], match,
+                  [{"players": ["Ada", "Ada"]}, {"players": ["Ada"]}, {"rallies": {}}, {"rallies": [{"from": "soon"}]}])]
+        for name, words, good, broken in cases:
+            for change, isGood in [({}, True), *((b, False) for b in broken)]:
+                document = dict(good, **change)
+                if validator(name).is_valid(document) != isGood:
+                    wrong.append(f"the schema of {name} is wrong about {change}")
+                if said(words, document) != isGood:
+                    wrong.append(f"the program is wrong about {name} {change}")
     print("\n".join(wrong) or "schemas and program agree")
     return 1 if wrong else 0
 

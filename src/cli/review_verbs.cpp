@@ -34,7 +34,7 @@ Expected<Marking> loadOf(const Pack& pack, const std::string& file)
 
 Expected<Given> readGiven(const Words& words, bool mayRepeat)
 {
-    Arguments args(words, {"pack", "marking", "other-side", "school", "age", "tasks", "not-yet", "pain"});
+    Arguments args(words, {"pack", "marking", "other-side", "school", "age", "tasks", "not-yet", "pain", "last"});
     args.noPlain();
     const std::string packName = args.required("pack");
     args.required("marking");
@@ -57,6 +57,12 @@ Expected<Given> readGiven(const Words& words, bool mayRepeat)
     }
     if (args.mistake())
         return tl::unexpected(*args.mistake());
+    if (const auto last = args.text("last")) {
+        const auto page = loadReview(*last);
+        if (!page)
+            return tl::unexpected(page.error());
+        given.options.lastTask = page->oneThing ? page->oneThing->fault : std::string();
+    }
     auto pack = findPack(packName);
     if (!pack)
         return tl::unexpected(pack.error());

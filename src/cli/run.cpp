@@ -25,7 +25,7 @@ const std::vector<Verb>& verbs()
          "every measure with its uncertainty and verdict", read},
         {"review",
          "review --pack ID|FILE --marking M.json... [--other-side M2.json...] [--school ID] [--age N] [--tasks 1] [--not-yet "
-         "FAULT]... [--pain REGION]...",
+         "FAULT]... [--pain REGION]... [--last R.json]",
          "strengths, faults and the one thing to change; where there is pain, to stop and see a licensed clinician", review},
         {"mark",
          "mark FILM --skill ID --view V [--hand right] [--target T] [--capture-rate R] [--height M] [--age N] "
@@ -46,7 +46,8 @@ const std::vector<Verb>& verbs()
         {"packs check", "packs check FILE", "every mistake in a pack, with its place", packsCheck},
         {"report", "report --review R.json [--film FILE]... --out PAGE.pdf|.html",
          "the page for the player; several films in the order in which the review names them", report},
-        {"sheet", "sheet --pack ID|FILE --film FILE... --marking M.json... [--readings] --out SHEET.pdf|.png|.html",
+        {"sheet",
+         "sheet --pack ID|FILE --film FILE... --marking M.json... [--readings] [--blur-faces] --out SHEET.pdf|.png|.html",
          "the key positions side by side, cut out at one scale; a row a film", sheet},
         {"checklist", "checklist --pack ID|FILE --review R.json [--film FILE] --out C.pdf|.png|.html",
          "the points of the movement: right, work on it, not seen on this film", checklist},
@@ -59,6 +60,27 @@ const std::vector<Verb>& verbs()
          "two repetitions: every measure that both show, with what noise explains, and the tempo of each phase", compare},
         {"change", "change --pack ID|FILE --before A1.json A2.json... --after B1.json B2.json... [--one-thing MEASURE]",
          "two days of several repetitions: what has changed for real, and how many more would tell", change},
+        {"plan",
+         "plan --review R.json --pack ID|FILE --start DATE --days mon,wed,sat [--weeks N] [--minutes N] [--kit WORD,...] "
+         "[--space\n"
+         "       indoors|garden|court] [--age N] [--player NAME] [--book B.json] [--not-on DATE,...] [--previous P.json [--today "
+         "DATE]]\n       --out P.json|.ics|.pdf|.png|.html",
+         "the days of practice with their drills, and the day to film again; rest days of the book are kept", plan},
+        {"workload", "workload --book B.json --on DATE [--age N] [--rule W.json]",
+         "how many pitches are left on a day, until when to rest, and what to look at; your league's current rule decides",
+         workload},
+        {"match score", "match score --log M.json", "what follows from a match's rallies: games, server, game and match point",
+         matchScore},
+        {"match tally", "match tally --log M.json [--other N.json]",
+         "points won by stroke, serve and score with their intervals, the mix of serves, what to train next; beside another "
+         "match",
+         matchTally},
+        {"match page", "match page --log M.json --out P.pdf|.png|.html", "the match on one side of A4", matchPage},
+        {"match find", "match find FILE", "rallies on a film, told from its pauses by what moves", matchFind},
+        {"match simulate", "match simulate [--rallies 12] [--seed N] --out FILM.mp4",
+         "a made-up match on film; its truth goes to standard output as a log", matchSimulate},
+        {"sum", "sum list | sum NAME [--VARIABLE VALUE]... [--air none] [--ball ID] [--temperature C] [--altitude M]",
+         "a sum about flight, time or film, with its range, what it assumes, and what people say put to the test", sum},
         {"demo", "demo [--scenario FILE] --out DIR", "a library of made-up athletes in a new folder", demoLibrary},
     };
     return all;

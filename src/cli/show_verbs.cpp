@@ -12,21 +12,16 @@
 
 #include <nlohmann/json.hpp>
 
-#include <map>
 #include <memory>
 
 namespace kestrel::cli {
 
 namespace {
 
-/// A film with its marking, as "sheet" and "walk" want it.
+/// A repetition with its film, open.
 struct Shown {
-    std::string file;
-    std::shared_ptr<media::Film> film;
-    Marking marking;
-    FrameClock clock;
-    std::vector<Reading> readings;
-    FrameRange repetition;
+    report::RepetitionFilm film;
+    std::shared_ptr<media::Film> open;
 };
 
 Expected<Shown> load(const Pack& pack, const std::string& film, const std::string& markingFile)
@@ -43,13 +38,38 @@ Expected<Shown> load(const Pack& pack, const std::string& film, const std::strin
                         std::to_string(marking->film.frames) + ".",
                     markingFile, "/film/frames");
     Shown shown;
-    shown.file = film;
-    shown.clock = FrameClock(opened->info().shown, marking->clock.slowFactor());
-    shown.repetition = {FrameIndex(0), FrameIndex(marking->film.frames - 1)};
-    shown.readings = readRepetition(pack, PreparedRepetition(*marking, shown.clock), {}).readings;
-    shown.marking = std::move(*marking);
-    shown.film = std::make_shared<media::Film>(std::move(*opened));
+    shown.film.file = film;
+    shown.film.knownIndex = opened->indexBytes();
+    shown.film.clock = FrameClock(opened->info().shown, marking->clock.slowFactor());
+    shown.film.repetition = {FrameIndex(0), FrameIndex(marking->film.frames - 1)};
+    shown.film.readings = calcReadings(pack, PreparedRepetition(*marking, shown.film.clock), {});
+    shown.film.marking = std::move(*marking);
+    shown.open = std::make_shared<media::Film>(std::move(*opened));
     return shown;
+}
+
+/// What was judged, of that pack's skill.
+Expected<Review> loadReviewOf(const Pack& pack, const std::string& file)
+{
+    auto review = loadReview(file);
+    if (review && review->pack != pack.id)
+        return fail(ErrorCode::WrongField,
+                    "The review is of the skill \"" + review->pack + "\", the pack is for \"" + pack.id + "\".", file, "/pack");
+    return review;
+}
+
+/// A null one when it cannot be had.
+QImage pictureOf(media::Film& film, FrameIndex frame)
+{
+    const auto picture = film.frame(frame);
+    return picture ? look::toImage(*picture).copy() : QImage();
+}
+
+void hideOn(vision::FaceHider& hider, const report::RepetitionFilm& film, FrameIndex frame, QImage& image)
+{
+    if (!image.isNull())
+        hider.hide({image.bits(), static_cast<int>(image.bytesPerLine()), {image.width(), image.height()}}, film.file,
+                   film.marking, film.repetition, frame);
 }
 
 /// A film for each marking, or one for all.
@@ -79,7 +99,7 @@ int said(const std::vector<std::string>& warnings, Streams io)
 
 VerbResult sheet(const Words& words, Streams io)
 {
-    Arguments args(words, {"pack", "film", "marking", "out"}, {"readings"});
+    Arguments args(words, {"pack", "film", "marking", "out"}, {"readings", "blur-faces"});
     args.noPlain();
     const std::string packName = args.required("pack");
     args.required("film");
@@ -93,13 +113,16 @@ VerbResult sheet(const Words& words, Streams io)
     const auto all = loadAll(*pack, args.all("film"), args.all("marking"));
     if (!all)
         return tl::unexpected(all.error());
+    auto hider = vision::FaceHider::load(shippedFolder("models"), args.has("blur-faces"));
+    if (!hider)
+        return tl::unexpected(hider.error());
     std::vector<report::SheetFilm> films;
     for (std::size_t n = 0; n < all->size(); ++n) {
         const Shown& s = (*all)[n];
-        films.push_back({all->size() > 1 ? "film " + std::to_string(n + 1) : std::string(), s.marking, s.clock, s.repetition,
-                         s.readings, [film = s.film](FrameIndex f) {
-                             const auto picture = film->frame(f);
-                             return picture ? look::toImage(*picture) : QImage();
+        films.push_back({all->size() > 1 ? "film " + std::to_string(n + 1) : std::string(), s.film, [&](FrameIndex f) {
+                             QImage image = pictureOf(*s.open, f);
+                             hideOn(*hider, s.film, f, image);
+                             return image;
                          }});
     }
     report::SheetOptions options;
@@ -110,7 +133,10 @@ VerbResult sheet(const Words& words, Streams io)
                     "/events");
     if (auto saved = report::saveDocument(report::documentOf(made), out); !saved)
         return tl::unexpected(saved.error());
-    return said(made.notes, io);
+    auto warnings = made.notes;
+    if (hider->unsure() > 0)
+        warnings.push_back(hider->warning());
+    return said(warnings, io);
 }
 
 VerbResult checklist(const Words& words, Streams io)
@@ -125,26 +151,18 @@ VerbResult checklist(const Words& words, Streams io)
     const auto pack = findPack(packName);
     if (!pack)
         return tl::unexpected(pack.error());
-    const auto review = loadReview(reviewFile);
+    const auto review = loadReviewOf(*pack, reviewFile);
     if (!review)
         return tl::unexpected(review.error());
-    if (review->pack != pack->id)
-        return fail(ErrorCode::WrongField,
-                    "The review is of the skill \"" + review->pack + "\", the pack is for \"" + pack->id + "\".", reviewFile,
-                    "/pack");
-    auto film = args.all("film").empty() ? std::shared_ptr<media::Film>() : nullptr;
-    if (!args.all("film").empty()) {
-        auto opened = media::Film::open(args.all("film").front());
+    report::FrameSource frames;
+    if (const auto file = args.text("film")) {
+        auto opened = media::Film::open(*file);
         if (!opened)
             return tl::unexpected(opened.error());
-        film = std::make_shared<media::Film>(std::move(*opened));
-    }
-    report::FrameSource frames;
-    if (film)
-        frames = [film](std::size_t repetition, FrameIndex f) {
-            const auto picture = repetition == 0 ? film->frame(f) : tl::unexpected(Error{});
-            return picture ? look::toImage(*picture) : QImage();
+        frames = [film = std::make_shared<media::Film>(std::move(*opened))](std::size_t repetition, FrameIndex f) {
+            return repetition == 0 ? pictureOf(*film, f) : QImage();
         };
+    }
     const auto made = report::makeChecklist(*pack, *review, {}, frames);
     if (auto saved = report::saveDocument(report::documentOf(made), out); !saved)
         return tl::unexpected(saved.error());
@@ -175,36 +193,29 @@ VerbResult walk(const Words& words, Streams io)
     const auto pack = findPack(packName);
     if (!pack)
         return tl::unexpected(pack.error());
-    const auto review = loadReview(reviewFile);
+    const auto review = loadReviewOf(*pack, reviewFile);
     if (!review)
         return tl::unexpected(review.error());
     const auto all = loadAll(*pack, args.all("film"), args.all("marking"));
     if (!all)
         return tl::unexpected(all.error());
-    std::vector<report::WalkFilm> films;
+    std::vector<report::RepetitionFilm> films;
     std::vector<Marking> markings;
     std::vector<FrameRange> repetitions;
     for (const auto& s : *all) {
-        films.push_back({s.file, s.film->indexBytes(), s.marking, s.clock, s.repetition, s.readings});
-        markings.push_back(withoutMarks(s.marking));
-        repetitions.push_back(s.repetition);
+        films.push_back(s.film);
+        markings.push_back(withoutMarks(s.film.marking));
+        repetitions.push_back(s.film.repetition);
     }
     Expected<report::WalkScript> script = report::proposeWalk(*pack, *review, {}, markings, repetitions);
     if (const auto file = args.text("script"))
         script = report::loadWalk(*file);
     if (!script)
         return tl::unexpected(script.error());
-    std::optional<vision::FaceHider> hider;
-    if (args.has("blur-faces")) {
-        auto loaded = vision::FaceHider::load(shippedFolder("models"));
-        if (!loaded)
-            return tl::unexpected(loaded.error());
-        hider.emplace(std::move(*loaded));
-        options.hideFaces = [&](std::size_t n, FrameIndex frame, QImage& image) {
-            hider->hide({image.bits(), static_cast<int>(image.bytesPerLine()), {image.width(), image.height()}}, films[n].file,
-                        films[n].marking, films[n].repetition, frame);
-        };
-    }
+    auto hider = vision::FaceHider::load(shippedFolder("models"), args.has("blur-faces"));
+    if (!hider)
+        return tl::unexpected(hider.error());
+    options.hide = [&](std::size_t n, FrameIndex frame, QImage& image) { hideOn(*hider, films[n], frame, image); };
     const auto done = report::writeWalk(*script, films, out, options);
     if (!done)
         return tl::unexpected(done.error());
@@ -216,9 +227,8 @@ VerbResult walk(const Words& words, Streams io)
         stops.push_back({{"frame", s.frame.value}, {"from", s.from}, {"seconds", s.seconds}, {"text", s.text}});
     io.out << printed(nlohmann::json{{"seconds", done->seconds}, {"stops", std::move(stops)}}, 2);
     auto warnings = done->warnings;
-    if (hider && hider->unsure() > 0)
-        warnings.push_back("On " + std::to_string(hider->unsure()) +
-                           " pictures no head was found; look at them before the film leaves.");
+    if (hider->unsure() > 0)
+        warnings.push_back(hider->warning());
     return said(warnings, io);
 }
 

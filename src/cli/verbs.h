@@ -47,6 +47,14 @@ VerbResult checklist(const Words&, Streams);
 VerbResult walk(const Words&, Streams);
 VerbResult compare(const Words&, Streams);
 VerbResult change(const Words&, Streams);
+VerbResult plan(const Words&, Streams);
+VerbResult workload(const Words&, Streams);
+VerbResult matchScore(const Words&, Streams);
+VerbResult matchTally(const Words&, Streams);
+VerbResult matchPage(const Words&, Streams);
+VerbResult matchFind(const Words&, Streams);
+VerbResult matchSimulate(const Words&, Streams);
+VerbResult sum(const Words&, Streams);
 VerbResult demoLibrary(const Words&, Streams);
 
 } // namespace kestrel::cli

@@ -2,6 +2,7 @@
 
 #include "core/base/json_reader.h"
 #include "core/pack/pack_folder.h"
+#include "sim/match_film.h"
 #include "sim/simulate.h"
 #include "store/content_hash.h"
 #include "store/library.h"
@@ -33,18 +34,33 @@ struct AthletePlan {
     double heightMetres = 0;
     store::Athlete athlete;
     std::vector<DayPlan> days;
+    Book book;
+};
+struct MatchPlan {
+    std::string file;
+    sim::MatchFilmOptions film;
+};
+struct ClubPlan {
+    std::vector<AthletePlan> athletes;
+    std::optional<MatchPlan> match;
 };
 
 class ScenarioReader {
 public:
     ScenarioReader(const nlohmann::json& root, JsonProblems& problems) : m_root(root, "", problems) {}
 
-    std::vector<AthletePlan> read()
+    ClubPlan read()
     {
-        std::vector<AthletePlan> plans;
+        ClubPlan plan;
         for (const auto& n : m_root.at("athletes").items())
-            plans.push_back(readAthlete(n));
-        return plans;
+            plan.athletes.push_back(readAthlete(n));
+        if (const auto match = m_root.find("match")) {
+            plan.match.emplace();
+            plan.match->file = match->at("file").words();
+            plan.match->film.rallies = static_cast<int>(match->at("rallies").integerIn(1, 200));
+            plan.match->film.seed = static_cast<std::uint32_t>(match->at("seed").integerIn(0, 100000));
+        }
+        return plan;
     }
 
 private:
@@ -57,6 +73,16 @@ private:
         plan.heightMetres = n.at("heightMetres").numberIn(0.8, 2.3);
         plan.athlete.batHand = plan.athlete.hand;
         plan.athlete.guardianConsent = n.booleanOr("guardianConsent", true);
+        plan.athlete.team = n.textOr("team", "");
+        plan.athlete.kit = n.textOr("kit", "");
+        plan.athlete.practiceDays = n.textOr("practiceDays", "");
+        if (const auto book = n.find("book")) {
+            const nlohmann::json whole{{"format", "jolly-kestrel/book"}, {"version", 1}, {"days", book->raw()}};
+            if (auto read = parseBook(whole, {}))
+                plan.book = std::move(*read);
+            else
+                book->wrong(read.error().place + ": " + read.error().message);
+        }
         m_look = static_cast<std::uint32_t>(n.at("look").integerIn(0, 1000));
         const auto sex = n.find("sex");
         m_sex = sex ? sex->choice(findSex, "girl or boy").value_or(sim::Sex::Female) : sim::Sex::Female;
@@ -183,8 +209,8 @@ Expected<void> tie(store::Library& library, store::ClipId clip, store::ClipId ot
 }
 
 /// Paints every film and stores what belongs to it.
-Expected<void> fill(const std::string& folder, const std::vector<AthletePlan>& plans,
-                    const std::function<void(const Progress&)>& progress, std::stop_token stop)
+Expected<void> fill(const std::string& folder, const ClubPlan& club, const std::function<void(const Progress&)>& progress,
+                    std::stop_token stop)
 {
     auto library = store::Library::open(folder); // makes the folder, for its owner alone
     if (!library)
@@ -194,13 +220,17 @@ Expected<void> fill(const std::string& folder, const std::vector<AthletePlan>& p
     if (ec)
         return fail(ErrorCode::CannotWrite, "The folder cannot be made: " + ec.message() + ".", folder);
     Progress now;
-    for (const auto& plan : plans)
+    for (const auto& plan : club.athletes)
         for (const auto& day : plan.days)
             now.films += static_cast<int>(day.clips.size());
-    for (const auto& plan : plans) {
+    now.films += club.match.has_value();
+    for (const auto& plan : club.athletes) {
         const auto athlete = library->add(plan.athlete);
         if (!athlete)
             return tl::unexpected(athlete.error());
+        for (const auto& day : plan.book.days)
+            if (auto done = library->books().set(*athlete, day); !done)
+                return done;
         for (auto dayPlan : plan.days) {
             dayPlan.day.athlete = *athlete;
             if (const auto pack = findPack(dayPlan.day.skill))
@@ -228,10 +258,27 @@ Expected<void> fill(const std::string& folder, const std::vector<AthletePlan>& p
             }
         }
     }
+    if (club.match) {
+        now.file = club.match->file;
+        ++now.film;
+        const std::string file = (fs::path(folder) / "films" / club.match->file).string();
+        const auto tell = [&](double share) {
+            now.picture = static_cast<int>(1000 * share);
+            now.pictures = 1000;
+            if (progress)
+                progress(now);
+        };
+        auto log = sim::saveMatchFilm(club.match->film, file, tell, stop);
+        if (!log)
+            return tl::unexpected(log.error());
+        log->film = library->storedPath(file);
+        if (const auto added = library->matches().add(*log); !added)
+            return tl::unexpected(added.error());
+    }
     return {};
 }
 
-Expected<std::vector<AthletePlan>> loadScenario(const std::string& scenario)
+Expected<ClubPlan> loadScenario(const std::string& scenario)
 {
     const auto root = loadJson(scenario);
     if (!root)
@@ -249,7 +296,7 @@ Expected<std::vector<AthletePlan>> loadScenario(const std::string& scenario)
 
 Expected<void> checkScenario(const std::string& scenario)
 {
-    return loadScenario(scenario).map([](const std::vector<AthletePlan>&) {});
+    return loadScenario(scenario).map([](const ClubPlan&) {});
 }
 
 Expected<void> makeDemoLibrary(const std::string& scenario, const std::string& folder,

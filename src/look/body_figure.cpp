@@ -58,6 +58,56 @@ double BodyFigure::height() const
     return isEmpty() ? 0 : bottom - top;
 }
 
+std::optional<ImagePoint> BodyFigure::find(Part part, BodySide side) const
+{
+    const auto it = m_points.find(Landmark{part, side, {}});
+    return it == m_points.end() ? std::nullopt : std::optional(it->second);
+}
+
+std::optional<ImagePoint> BodyFigure::middle(Part part) const
+{
+    const auto l = find(part, BodySide::Left), r = find(part, BodySide::Right);
+    return l && r ? std::optional(midpoint(*l, *r)) : l ? l : r;
+}
+
+/// In the order in which they are drawn: the trail side is the dominant one, and comes first.
+std::vector<BodyFigure::Limb> BodyFigure::limbs() const
+{
+    std::vector<Limb> all;
+    const auto add = [&](Limb::Tone tone, const std::vector<std::optional<ImagePoint>>& joints, bool isTrailLeg = false) {
+        Limb piece{tone, {}, isTrailLeg}; // a joint that is missing breaks it
+        const auto finish = [&] {
+            if (piece.points.size() > 1)
+                all.push_back(piece);
+            piece.points.clear();
+        };
+        for (const auto& joint : joints)
+            joint ? piece.points.push_back(*joint) : finish();
+        finish();
+    };
+    const BodySide dominant = m_hand == Hand::Right ? BodySide::Right : BodySide::Left;
+    const auto hips = middle(Part::Hip), shoulders = middle(Part::Shoulder);
+    for (const auto side : {dominant, opposite(dominant)}) {
+        const auto hip = find(Part::Hip, side), shoulder = find(Part::Shoulder, side);
+        add(Limb::Tone::Leg, {hip ? hip : hips, find(Part::Knee, side), find(Part::Ankle, side), find(Part::Toe, side)},
+            side == dominant);
+        add(side == dominant ? Limb::Tone::DominantArm : Limb::Tone::OtherArm,
+            {shoulder ? shoulder : shoulders, find(Part::Elbow, side), find(Part::Wrist, side), find(Part::Hand, side)});
+    }
+    add(Limb::Tone::Trunk, {hips, shoulders});
+    add(Limb::Tone::Trunk, {find(Part::Shoulder, BodySide::Left), find(Part::Shoulder, BodySide::Right)});
+    add(Limb::Tone::Trunk, {find(Part::Hip, BodySide::Left), find(Part::Hip, BodySide::Right)});
+    return all;
+}
+
+std::vector<std::vector<ImagePoint>> BodyFigure::lines() const
+{
+    std::vector<std::vector<ImagePoint>> all;
+    for (auto& limb : limbs())
+        all.push_back(std::move(limb.points));
+    return all;
+}
+
 void BodyFigure::paint(QPainter& painter, const QRectF& box, double scale, const Palette& t,
                        const std::optional<Landmark>& highlighted) const
 {
@@ -72,50 +122,29 @@ void BodyFigure::paint(QPainter& painter, const QRectF& box, double scale, const
     const auto at = [&](const ImagePoint& p) {
         return QPointF(box.center().x() + (p.x - reach.center().x()) * scale, box.bottom() - (reach.bottom() - p.y) * scale);
     };
-    const auto find = [&](Part part, BodySide side) -> std::optional<QPointF> {
-        const auto it = m_points.find(Landmark{part, side, {}});
-        return it == m_points.end() ? std::nullopt : std::optional(at(it->second));
-    };
-    const auto middle = [&](Part part) -> std::optional<QPointF> {
-        const auto l = find(part, BodySide::Left), r = find(part, BodySide::Right);
-        return l && r ? std::optional((*l + *r) / 2) : l ? l : r;
-    };
-
-    const BodySide dominant = m_hand == Hand::Right ? BodySide::Right : BodySide::Left;
     const double width = std::clamp(reach.height() * scale / 34, 1.6, 3.2);
-    const auto limb = [&](const std::vector<std::optional<QPointF>>& joints, const QColor& colour, bool dashed) {
-        QPen pen(colour, width, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin);
-        if (dashed)
-            pen.setDashPattern({2.2, 1.8});
-        painter.setPen(pen);
-        for (std::size_t i = 1; i < joints.size(); ++i)
-            if (joints[i - 1] && joints[i])
-                painter.drawLine(*joints[i - 1], *joints[i]);
-    };
     painter.save();
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setBrush(Qt::NoBrush);
-    const auto hips = middle(Part::Hip), shoulders = middle(Part::Shoulder);
-    for (const auto side : {dominant, opposite(dominant)}) { // the trail side is the dominant one, drawn first
-        const bool isTrail = side == dominant;
-        const auto shoulder = find(Part::Shoulder, side);
-        limb({find(Part::Hip, side) ? find(Part::Hip, side) : hips, find(Part::Knee, side), find(Part::Ankle, side),
-              find(Part::Toe, side)},
-             t.slate, isTrail);
-        limb({shoulder ? shoulder : shoulders, find(Part::Elbow, side), find(Part::Wrist, side), find(Part::Hand, side)},
-             isTrail ? t.chestnut : t.slate, false);
+    for (const auto& limb : limbs()) {
+        const QColor colour = limb.tone == Limb::Tone::Trunk         ? t.ink
+                              : limb.tone == Limb::Tone::DominantArm ? t.chestnut
+                                                                     : t.slate;
+        QPen pen(colour, width, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin);
+        if (limb.isTrailLeg)
+            pen.setDashPattern({2.2, 1.8});
+        painter.setPen(pen);
+        for (std::size_t i = 1; i < limb.points.size(); ++i)
+            painter.drawLine(at(limb.points[i - 1]), at(limb.points[i]));
     }
-    limb({hips, shoulders}, t.ink, false);
-    limb({find(Part::Shoulder, BodySide::Left), find(Part::Shoulder, BodySide::Right)}, t.ink, false);
-    limb({find(Part::Hip, BodySide::Left), find(Part::Hip, BodySide::Right)}, t.ink, false);
+    const auto hips = middle(Part::Hip), shoulders = middle(Part::Shoulder);
     auto head = middle(Part::Ear);
     if (!head)
         head = find(Part::Nose, BodySide::None);
     if (head) {
-        const double radius =
-            shoulders && hips ? std::hypot(shoulders->x() - hips->x(), shoulders->y() - hips->y()) * 0.22 : width * 3;
+        const double radius = shoulders && hips ? (*shoulders - *hips).length() * scale * 0.22 : width * 3;
         painter.setPen(QPen(t.ink, width));
-        painter.drawEllipse(*head, radius, radius);
+        painter.drawEllipse(at(*head), radius, radius);
     }
     if (highlighted)
         if (const auto it = m_points.find(*highlighted); it != m_points.end()) {

@@ -8,6 +8,7 @@
 
 #include <map>
 #include <optional>
+#include <vector>
 
 class QPainter;
 
@@ -32,8 +33,20 @@ public:
     void paint(QPainter&, const QRectF& box, double scale, const Palette& t,
                const std::optional<Landmark>& highlighted = {}) const;
 
+    /// The lines of the body between its points, in pixels of the film.
+    std::vector<std::vector<ImagePoint>> lines() const;
+
 private:
     BodyFigure() = default;
+    /// One line of the body.
+    struct Limb {
+        enum class Tone { Trunk, Leg, DominantArm, OtherArm } tone;
+        std::vector<ImagePoint> points; ///< two or more
+        bool isTrailLeg = false;
+    };
+    std::vector<Limb> limbs() const;
+    std::optional<ImagePoint> find(Part, BodySide) const;
+    std::optional<ImagePoint> middle(Part) const; ///< of both sides; of the one that is marked
     std::map<Landmark, ImagePoint> m_points;
     Hand m_hand = Hand::Right;
 };

@@ -28,14 +28,14 @@ std::vector<Overlay> drawingOverlays(const std::vector<Drawing>& drawings, const
 }
 
 Expected<Strobes> makeStrobes(media::Film& film, const std::vector<Drawing>& drawings, const Marking& marking,
-                              FrameRange repetition, std::stop_token stop)
+                              FrameRange repetition, const HidePicture& hide, std::stop_token stop)
 {
     Strobes strobes;
     for (const auto& d : drawings) {
         const auto range = d.kind == DrawingKind::Strobe ? rangeOf(d.lives, marking, repetition) : std::nullopt;
         if (!range)
             continue;
-        auto strobe = makeStrobe(film, d, *range, stop);
+        auto strobe = makeStrobe(film, d, *range, hide, stop);
         if (!strobe)
             return tl::unexpected(strobe.error());
         strobes.emplace_back(d, std::move(*strobe));

@@ -16,7 +16,7 @@ std::vector<Overlay> drawingOverlays(const std::vector<Drawing>&, const Prepared
 
 /// Makes those that are among the drawings. Errors: those of makeStrobe.
 Expected<Strobes> makeStrobes(media::Film&, const std::vector<Drawing>&, const Marking&, FrameRange repetition,
-                              std::stop_token = {});
+                              const HidePicture& hide = {}, std::stop_token = {});
 
 /// A reading as its kind draws it. \param hasNumber  with its value
 FigureOverlay readingOverlay(const Reading&, bool hasNumber = true);

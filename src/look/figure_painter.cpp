@@ -57,6 +57,16 @@ void paintArrow(QPainter& painter, QPointF from, QPointF to, const QColor& colou
         paintCasedLine(painter, to, to - barb * QPointF(std::cos(turn + side), std::sin(turn + side)), colour, 3 * unit);
 }
 
+/// A line through points with a dark casing.
+void paintCasedPath(QPainter& painter, const QPolygonF& points, const QColor& colour, double width)
+{
+    painter.setBrush(Qt::NoBrush);
+    for (const auto& [tone, thickness] : {std::pair(kCasing, 2.2 * width), std::pair(colour, width)}) {
+        painter.setPen(QPen(tone, thickness, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+        painter.drawPolyline(points);
+    }
+}
+
 void paintDot(QPainter& painter, QPointF p, const QColor& colour, double unit)
 {
     painter.setPen(QPen(kCasing, 1.5 * unit));
@@ -96,6 +106,12 @@ void paintFigure(QPainter& painter, const Figure& figure, const QTransform& toTa
                  double unit)
 {
     const auto at = [&](const ImagePoint& p) { return toTarget.map(QPointF(p.x, p.y)); };
+    const auto placed = [&](const Stroke& s) {
+        QPolygonF points;
+        for (const auto& p : s.points)
+            points << at(p);
+        return points;
+    };
     painter.save();
     painter.setRenderHint(QPainter::Antialiasing);
     QRectF reach;
@@ -109,8 +125,7 @@ void paintFigure(QPainter& painter, const Figure& figure, const QTransform& toTa
             widen(at(p));
         switch (s.kind) {
         case Stroke::Kind::Segment:
-            for (std::size_t i = 1; i < s.points.size(); ++i)
-                paintCasedLine(painter, at(s.points[i - 1]), at(s.points[i]), colour, 3 * unit);
+            paintCasedPath(painter, placed(s), colour, 3 * unit);
             break;
         case Stroke::Kind::Guide:
             for (std::size_t i = 1; i < s.points.size(); ++i)
@@ -124,8 +139,7 @@ void paintFigure(QPainter& painter, const Figure& figure, const QTransform& toTa
             paintDot(painter, at(s.points.front()), colour, unit);
             break;
         case Stroke::Kind::Faint:
-            for (std::size_t i = 1; i < s.points.size(); ++i)
-                paintCasedLine(painter, at(s.points[i - 1]), at(s.points[i]), kFaint, unit);
+            paintCasedPath(painter, placed(s), kFaint, unit);
             break;
         case Stroke::Kind::Circle:
             if (s.points.size() == 2)

@@ -9,6 +9,7 @@
 #include <QString>
 #include <QTransform>
 
+#include <algorithm>
 #include <variant>
 #include <vector>
 
@@ -75,6 +76,13 @@ struct CutOutOverlay {
 
 using Overlay = std::variant<MarkOverlay, TrajectoryOverlay, LineOverlay, BoxOverlay, PlaceOverlay, FigureOverlay, DrawingOverlay,
                              CutOutOverlay>;
+
+/// How thick lines are on a picture of that width, pixels, so that they look as on the bench.
+inline double unitFor(int pictureWidth)
+{
+    constexpr double kBenchWidth = 812;
+    return std::max(1.0, pictureWidth / kBenchWidth);
+}
 
 /// Draws overlays over a film's picture, in their order, with a dark casing so that they read on any ground. On the screen, on
 /// stills, sheets and clips alike.

@@ -119,7 +119,7 @@ Strobe cutOut(const std::vector<std::pair<FrameIndex, QImage>>& pictures, double
     return strobe;
 }
 
-Expected<Strobe> makeStrobe(media::Film& film, const Drawing& d, FrameRange range, std::stop_token stop)
+Expected<Strobe> makeStrobe(media::Film& film, const Drawing& d, FrameRange range, const HidePicture& hide, std::stop_token stop)
 {
     std::vector<std::pair<FrameIndex, QImage>> pictures;
     const std::int64_t last = std::min(range.last.value, film.info().frames() - 1);
@@ -127,7 +127,10 @@ Expected<Strobe> makeStrobe(media::Film& film, const Drawing& d, FrameRange rang
         const auto picture = film.frame(FrameIndex(f), kLargest, stop);
         if (!picture)
             return tl::unexpected(picture.error());
-        pictures.emplace_back(FrameIndex(f), toImage(*picture).copy());
+        QImage image = toImage(*picture).copy();
+        if (hide)
+            hide(FrameIndex(f), image);
+        pictures.emplace_back(FrameIndex(f), std::move(image));
     }
     if (pictures.size() < kLeast)
         return fail(ErrorCode::BadArgument, "A strobe needs three pictures or more; let them follow each other closer.",

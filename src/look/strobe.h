@@ -4,11 +4,15 @@
 #include "look/overlay.h"
 #include "media/film.h"
 
+#include <functional>
 #include <stop_token>
 #include <utility>
 #include <vector>
 
 namespace kestrel::look {
+
+/// Hides on a picture of the film, which may be smaller than it, what must not be recognised.
+using HidePicture = std::function<void(FrameIndex, QImage&)>;
 
 /// What moves on some pictures of a film, cut out of them.
 struct Strobe {
@@ -24,7 +28,8 @@ struct Strobe {
 
 /// \param range  the pictures on which the drawing is seen. Errors: those of Film::frame; BadArgument for fewer than three
 /// pictures.
-Expected<Strobe> makeStrobe(media::Film&, const Drawing&, FrameRange range, std::stop_token = {});
+/// \param hide  makes faces unrecognisable on a picture before anything is cut out of it; empty: nothing is hidden
+Expected<Strobe> makeStrobe(media::Film&, const Drawing&, FrameRange range, const HidePicture& hide, std::stop_token = {});
 
 /// The same of pictures at hand. \param scale  pixels of the film in one of theirs
 Strobe cutOut(const std::vector<std::pair<FrameIndex, QImage>>& pictures, double scale);

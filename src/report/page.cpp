@@ -32,6 +32,7 @@ public:
         if (!m_facts.date.empty())
             m_page.subtitle += " · filmed " + m_facts.date;
         addStrengths();
+        addSince();
         addTask();
         addHonesty();
         addNotes();
@@ -49,6 +50,19 @@ private:
             const Reading* r = m_review.findReading(s.measure);
             m_page.strengths.push_back({s.text, r ? still(*r, 3.6) : Still{}});
         }
+    }
+
+    /// "Since your last page"; where pain stops everything there is nothing to go on with.
+    void addSince()
+    {
+        if (!m_facts.followUp || !m_review.stop.empty())
+            return;
+        const FollowUp& f = *m_facts.followUp;
+        const Fault* fault = m_pack.findFault(f.fault);
+        m_page.since =
+            (fault ? "“" + inVoice(fault->cue, m_page.voice) + "”: " : std::string()) + std::string(plainWordsOf(f.step)) + ".";
+        if (m_page.voice != Voice::Child) // numbers are small print, and not for a child
+            m_page.since += " " + f.reason;
     }
 
     void addTask()

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "core/compare/follow_up.h"
 #include "core/judge/review.h"
 #include "core/pack/pack.h"
 
@@ -45,6 +46,7 @@ struct Page {
     Voice voice = Voice::Teen;
     std::vector<PageStrength> strengths; ///< at most two
     std::optional<PageTask> task;
+    std::string since;              ///< what became of the last page's task; may be empty
     std::string stop;               ///< pain was noted: said in place of a task, in the alert tone; may be empty
     std::string noTask;             ///< said in its place when there is nothing to change or too little was marked
     std::vector<std::string> also;  ///< the second and third task, cue and drill in a sentence each
@@ -59,9 +61,10 @@ struct Page {
 using FrameSource = std::function<QImage(std::size_t repetition, FrameIndex)>;
 
 struct PageFacts {
-    std::string player;         ///< name; may be empty
-    std::string date;           ///< of filming, "2026-04-11"; may be empty
-    std::optional<Voice> voice; ///< empty: by age
+    std::string player;               ///< name; may be empty
+    std::string date;                 ///< of filming, "2026-04-11"; may be empty
+    std::optional<Voice> voice;       ///< empty: by age
+    std::optional<FollowUp> followUp; ///< of the last page's task; empty: there was none
 };
 
 /// Chooses and words what goes on the page. \param frames  empty: line drawings stand in for the stills

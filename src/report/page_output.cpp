@@ -24,6 +24,8 @@ std::string toHtml(const Page& page)
                         .arg(pictureTag(s.still.image, s.still.caption), escaped(s.text), escaped(s.still.caption));
         html += QStringLiteral("</div>\n");
     }
+    if (!page.since.empty())
+        html += QStringLiteral("<h2>%1</h2><p>%2</p>\n").arg(QLatin1String(kSinceLastPage), escaped(page.since));
     if (!page.stop.empty()) {
         html += QStringLiteral("<p class=\"cue warn\">%1</p>\n").arg(escaped(page.stop));
     } else if (page.task) {

@@ -74,6 +74,11 @@ private:
 
     void paintTask()
     {
+        if (!m_page.since.empty()) {
+            line(QString::fromUtf8(kSinceLastPage), 4.2, m_paper.colours().slate, QFont::DemiBold);
+            line(text(m_page.since), 3.6, m_paper.colours().ink);
+            m_y += 4;
+        }
         if (!m_page.stop.empty()) {
             line(text(m_page.stop), 5, m_paper.colours().alert, QFont::DemiBold);
             m_y += 4;

@@ -7,6 +7,8 @@ namespace kestrel::report {
 
 inline constexpr const char* kAlreadyGood = "Already good";
 
+inline constexpr const char* kSinceLastPage = "Since your last page";
+
 inline std::string headOf(const PageTask& t)
 {
     return "The one thing · " + t.severity;

@@ -28,7 +28,7 @@ QRectF bodyOn(const Marking& m, FrameIndex frame)
 }
 
 /// The largest of what the athlete takes up at key positions, pixels.
-QSizeF largestBody(const SheetFilm& film)
+QSizeF largestBody(const RepetitionFilm& film)
 {
     QSizeF size(0, 0);
     for (const auto& e : film.marking.events)
@@ -66,7 +66,7 @@ private:
         std::string missing;
         for (const auto& k : m_pack.keyPositions) {
             const bool isPlaced = std::any_of(m_films.begin(), m_films.end(),
-                                              [&](const SheetFilm& f) { return findEvent(f.marking, k.id) != nullptr; });
+                                              [&](const SheetFilm& f) { return findEvent(f.film.marking, k.id) != nullptr; });
             if (isPlaced)
                 m_columns.push_back(&k);
             else
@@ -82,12 +82,12 @@ private:
         std::vector<double> metres;
         QSizeF largest(0, 0); // metres where all are known, else shares of the first film's body
         for (const auto& f : m_films) {
-            const SceneFrame scene(f.marking.scene, f.marking.athlete.hand);
+            const SceneFrame scene(f.film.marking.scene, f.film.marking.athlete.hand);
             metres.push_back(scene.hasScale() ? scene.metresPerPixel() : 0);
         }
         const bool isScaled = std::all_of(metres.begin(), metres.end(), [](double m) { return m > 0; });
         for (std::size_t n = 0; n < m_films.size(); ++n) {
-            const QSizeF body = largestBody(m_films[n]);
+            const QSizeF body = largestBody(m_films[n].film);
             const double unit = isScaled ? metres[n] : body.height() > 0 ? 1 / body.height() : 0;
             largest = largest.expandedTo(body * unit);
         }
@@ -95,7 +95,7 @@ private:
         m_sheet.shape = std::clamp(shape, kNarrowest, kWidest);
         const double high = kRoom * std::max(largest.height(), largest.width() / m_sheet.shape);
         for (std::size_t n = 0; n < m_films.size(); ++n) {
-            const QSizeF body = largestBody(m_films[n]);
+            const QSizeF body = largestBody(m_films[n].film);
             const double unit = isScaled ? metres[n] : body.height() > 0 ? 1 / body.height() : 0;
             m_heights.push_back(unit > 0 ? high / unit : 0);
         }
@@ -103,8 +103,8 @@ private:
 
     void addRow(std::size_t n)
     {
-        const SheetFilm& film = m_films[n];
-        SheetRow row{film.title, {}};
+        const RepetitionFilm& film = m_films[n].film;
+        SheetRow row{m_films[n].title, {}};
         const PreparedRepetition prepared(film.marking, film.clock);
         const Event* zero = m_pack.zero.empty() ? nullptr : findEvent(film.marking, m_pack.zero);
         const auto origin = film.clock.timeOf(zero ? zero->frame : FramePosition(film.repetition.first));
@@ -119,7 +119,7 @@ private:
                     const Measure* measure = m_pack.findMeasure(reading->measure);
                     cell.reading = (measure ? measure->name : reading->measure) + " " + withUnit(*reading->value, reading->unit);
                 }
-                cell.image = cutOut(film, prepared, e->frame.nearest(), reading, m_heights[n]);
+                cell.image = cutOut(m_films[n], prepared, e->frame.nearest(), reading, m_heights[n]);
             }
             row.cells.push_back(std::move(cell));
         }
@@ -134,7 +134,7 @@ private:
     }
 
     /// The one that was asked for, else what is furthest off, else the first that has a value.
-    const Reading* readingAt(const SheetFilm& film, const std::string& keyPosition) const
+    const Reading* readingAt(const RepetitionFilm& film, const std::string& keyPosition) const
     {
         const Reading* best = nullptr;
         for (const auto& r : film.readings) {
@@ -149,15 +149,15 @@ private:
         return best;
     }
 
-    QImage cutOut(const SheetFilm& film, const PreparedRepetition& prepared, FrameIndex frame, const Reading* reading,
+    QImage cutOut(const SheetFilm& row, const PreparedRepetition& prepared, FrameIndex frame, const Reading* reading,
                   double height)
     {
-        const QImage picture = film.picture ? film.picture(frame) : QImage();
+        const QImage picture = row.picture ? row.picture(frame) : QImage();
         if (picture.isNull()) {
             m_sheet.notes.push_back("Picture " + std::to_string(frame.value) + " could not be read from the film.");
             return {};
         }
-        const QRectF body = bodyOn(film.marking, frame);
+        const QRectF body = bodyOn(row.film.marking, frame);
         QRectF crop(QPointF(), QSizeF(picture.size()));
         if (height > 0 && !body.isNull()) {
             crop.setSize(QSizeF(height * m_sheet.shape, height));
@@ -182,7 +182,7 @@ private:
         painter.drawImage(toCell.mapRect(QRectF(picture.rect())), picture);
         std::vector<look::Overlay> overlays;
         if (m_options.hasDrawings)
-            overlays = look::drawingOverlays(film.marking.drawings, prepared, film.repetition, frame);
+            overlays = look::drawingOverlays(row.film.marking.drawings, prepared, row.film.repetition, frame);
         if (reading)
             overlays.emplace_back(look::readingOverlay(*reading, false)); // the number stands below
         look::paintOverlays(painter, overlays, toCell, look::lightPalette(), kLineUnit);

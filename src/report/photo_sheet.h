@@ -1,14 +1,12 @@
 #pragma once
 
-#include "core/judge/review.h"
 #include "core/pack/pack.h"
-#include "core/scene/prepared_repetition.h"
 #include "report/document.h"
+#include "report/repetition_film.h"
 
 #include <QImage>
 
 #include <functional>
-#include <optional>
 #include <string>
 #include <vector>
 
@@ -17,10 +15,7 @@ namespace kestrel::report {
 /// One repetition that gives a sheet's row.
 struct SheetFilm {
     std::string title; ///< "2026-04-11", "repetition 2"; may be empty
-    Marking marking;   ///< with its drawings
-    FrameClock clock;
-    FrameRange repetition;                     ///< the pictures that belong to it
-    std::vector<Reading> readings;             ///< of it; may be empty
+    RepetitionFilm film;
     std::function<QImage(FrameIndex)> picture; ///< the upright film's; a null one when it cannot be had
 };
 

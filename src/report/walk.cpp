@@ -37,10 +37,7 @@ public:
             addTask(*m_review.oneThing);
         else
             add(m_last, "Nothing here is clearly off. Keep it like this.");
-        if (!m_pack.caution.empty() && m_review.oneThing && m_review.stop.empty())
-            add(m_last, m_pack.caution);
-        else
-            add(m_last, m_pack.filmNext);
+        add(m_last, m_review.oneThing && m_review.stop.empty() ? caution(m_review.oneThing->fault) : m_pack.filmNext);
         return m_script;
     }
 
@@ -128,9 +125,15 @@ private:
         add(m_last, inVoice(thing.cue, m_voice));
         if (const Drill* drill = thing.drills.empty() ? nullptr : m_pack.findDrill(thing.drills.front()))
             add(m_last, "Practise: " + drill->name + ", " + drill->doseWords() + ". " + drill->feel);
-        for (const auto& caution : m_review.cautions)
-            if (caution.fault == thing.fault)
-                add(m_last, caution.text);
+    }
+
+    /// The fault's own where there is one, else the pack's, else how to film next time.
+    std::string caution(const std::string& fault) const
+    {
+        for (const auto& c : m_review.cautions)
+            if (c.fault == fault)
+                return c.text;
+        return m_pack.caution.empty() ? m_pack.filmNext : m_pack.caution;
     }
 
     static std::string sentence(std::string clause)

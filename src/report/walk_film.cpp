@@ -18,17 +18,10 @@ namespace kestrel::report {
 
 namespace {
 
-constexpr double kRate = 30;         // pictures a second of the written film
-constexpr double kGrowSeconds = 0.6; // until a drawing is there
-constexpr double kLeastStand = 0.8;  // after a stretch, so that its end is seen
+constexpr double kRate = 30;        // pictures a second of the written film
+constexpr double kLeastStand = 0.8; // after a stretch, so that its end is seen
 constexpr double kAfterVoice = 0.4;
-constexpr double kUnitWidth = 812; // a picture so wide is drawn over with lines as thin as on the bench
 constexpr media::PixelSize kUsual{1280, 720};
-
-MediaTime mediaTime(double seconds)
-{
-    return {std::llround(seconds * 1e9)};
-}
 
 bool hasEnding(const std::string& file, const std::string& ending)
 {
@@ -66,7 +59,7 @@ struct OpenFilm {
 
 class WalkWriter {
 public:
-    WalkWriter(const WalkScript& script, const std::vector<WalkFilm>& films, const std::string& file,
+    WalkWriter(const WalkScript& script, const std::vector<RepetitionFilm>& films, const std::string& file,
                const WalkFilmOptions& options, std::stop_token stop)
         : m_script(script), m_films(films), m_file(file), m_options(options), m_stop(std::move(stop))
     {
@@ -128,12 +121,12 @@ private:
                 else
                     m_done.warnings.push_back("The voice of a stop is left out: " + loaded.error().text());
             }
-            const WalkFilm& film = m_films[stop.repetition];
+            const RepetitionFilm& film = m_films[stop.repetition];
             StopTimes times = timesOf(stop, film.clock, voice.seconds());
             times.stands = std::ceil((times.whole()) * kRate) / kRate - times.plays; // whole pictures
             m_done.stops.push_back({stop.frames.last, now, times.whole(), stop.text});
             if (!stop.text.empty())
-                m_done.captions.push_back({mediaTime(now), mediaTime(now + times.whole()), stop.text});
+                m_done.captions.push_back({MediaTime::fromSeconds(now), MediaTime::fromSeconds(now + times.whole()), stop.text});
             m_hasVoice = m_hasVoice || !voice.samples.empty();
             m_voices.push_back(std::move(voice));
             m_times.push_back(times);
@@ -147,13 +140,16 @@ private:
     {
         if (const auto it = m_open.find(n); it != m_open.end())
             return it->second.get();
-        const WalkFilm& film = m_films[n];
+        const RepetitionFilm& film = m_films[n];
         auto opened = media::Film::open(film.file, {.stop = m_stop, .knownIndex = film.knownIndex});
         if (!opened)
             return tl::unexpected(opened.error());
         m_open.clear(); // one film's pictures in memory at a time
         auto& kept = m_open[n];
-        auto strobes = look::makeStrobes(*opened, film.marking.drawings, film.marking, film.repetition, m_stop);
+        look::HidePicture hide;
+        if (m_options.hide)
+            hide = [this, n](FrameIndex frame, QImage& image) { m_options.hide(n, frame, image); };
+        auto strobes = look::makeStrobes(*opened, film.marking.drawings, film.marking, film.repetition, hide, m_stop);
         if (!strobes) { // a strobe of too few pictures spoils no talk
             m_done.warnings.push_back(strobes.error().text());
             strobes = look::Strobes();
@@ -190,7 +186,7 @@ private:
                     return done;
                 if (!image)
                     return tl::unexpected(image.error());
-                const MediaTime shown = mediaTime(static_cast<double>(picture) / kRate);
+                const MediaTime shown = MediaTime::fromSeconds(static_cast<double>(picture) / kRate);
                 auto sound = soundOf(n, i);
                 coding = std::async(
                     std::launch::async, [&writer, image = *image, shown, sound = std::move(sound)]() -> Expected<void> {
@@ -223,9 +219,9 @@ private:
     Expected<QImage> paint(std::size_t n, double seconds)
     {
         const WalkStop& stop = m_script.stops[n];
-        const WalkFilm& film = m_films[stop.repetition];
+        const RepetitionFilm& film = m_films[stop.repetition];
         const FrameIndex frame = report::frameAt(stop, film.clock, seconds);
-        const double growth = std::clamp((seconds - m_times[n].plays) / kGrowSeconds, 0.0, 1.0);
+        const double growth = m_times[n].growthAt(seconds);
         const bool isSame = m_painted.frame == frame && m_painted.growth == growth && !m_painted.image.isNull();
         if (isSame)
             return m_painted.image;
@@ -237,8 +233,8 @@ private:
             if (!picture)
                 return tl::unexpected(picture.error());
             m_picture = {stop.repetition, frame, 0, look::toImage(*picture).copy()};
-            if (m_options.hideFaces)
-                m_options.hideFaces(stop.repetition, frame, m_picture.image);
+            if (m_options.hide)
+                m_options.hide(stop.repetition, frame, m_picture.image);
         }
         QImage image(m_size, QImage::Format_RGB32);
         QPainter painter(&image);
@@ -255,7 +251,7 @@ private:
         toPicture.scale(box.width() / filmSize.width, box.height() / filmSize.height);
         look::paintOverlays(painter,
                             overlaysOf(stop, film, (*opened)->prepared, frame, growth, m_options.hasNumbers, (*opened)->strobes),
-                            toPicture, look::lightPalette(), std::max(1.0, image.width() / kUnitWidth));
+                            toPicture, look::lightPalette(), look::unitFor(image.width()));
         if (m_options.captions == CaptionStyle::Burnt)
             paintCaption(painter, m_size, stop.text);
         m_painted = {stop.repetition, frame, growth, image};
@@ -270,7 +266,7 @@ private:
     };
 
     const WalkScript& m_script;
-    const std::vector<WalkFilm>& m_films;
+    const std::vector<RepetitionFilm>& m_films;
     const std::string& m_file;
     const WalkFilmOptions& m_options;
     std::stop_token m_stop;
@@ -306,7 +302,7 @@ FrameIndex frameAt(const WalkStop& stop, const FrameClock& clock, double seconds
                       stop.frames.last);
 }
 
-std::vector<look::Overlay> overlaysOf(const WalkStop& stop, const WalkFilm& film, const PreparedRepetition& prepared,
+std::vector<look::Overlay> overlaysOf(const WalkStop& stop, const RepetitionFilm& film, const PreparedRepetition& prepared,
                                       FrameIndex frame, double growth, bool hasNumbers, const look::Strobes& strobes)
 {
     auto overlays = look::drawingOverlays(film.marking.drawings, prepared, film.repetition, frame, strobes);
@@ -334,7 +330,7 @@ std::vector<look::Overlay> overlaysOf(const WalkStop& stop, const WalkFilm& film
     return overlays;
 }
 
-Expected<WrittenWalk> writeWalk(const WalkScript& script, const std::vector<WalkFilm>& films, const std::string& file,
+Expected<WrittenWalk> writeWalk(const WalkScript& script, const std::vector<RepetitionFilm>& films, const std::string& file,
                                 const WalkFilmOptions& options, std::stop_token stop)
 {
     return WalkWriter(script, films, file, options, std::move(stop)).write();

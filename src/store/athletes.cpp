@@ -10,7 +10,7 @@ namespace {
 
 const QString kColumns =
     QStringLiteral("id, name, birth_date, hand, guardian_consent, not_yet_taught, bat_hand, consent_date, level,"
-                   " goal, kit, space, practice_days");
+                   " goal, kit, space, practice_days, team");
 
 std::set<std::pair<std::string, std::string>> readNotYetTaught(const QString& lines)
 {
@@ -45,6 +45,7 @@ Athlete read(const QSqlQuery& q)
     a.kit = string(q, 10);
     a.space = string(q, 11);
     a.practiceDays = string(q, 12);
+    a.team = string(q, 13);
     return a;
 }
 
@@ -104,10 +105,10 @@ Expected<AthleteId> Athletes::add(const Athlete& a)
     return added<AthleteId>(*m_database, [&](AthleteId& id) -> Expected<void> {
         const auto row = m_database->run(
             QStringLiteral("INSERT INTO athlete (uuid, name, birth_date, hand, guardian_consent, not_yet_taught, bat_hand,"
-                           " consent_date, level, goal, kit, space, practice_days) VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?)"),
+                           " consent_date, level, goal, kit, space, practice_days, team) VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?,?)"),
             {newUuid(), text(a.name), text(a.birthDate), text(wordOf(a.hand)), a.guardianConsent, linesOf(a.notYetTaught),
              text(wordOf(a.batHand)), text(a.consentDate), text(a.level), text(a.goal), text(a.kit), text(a.space),
-             text(a.practiceDays)});
+             text(a.practiceDays), text(a.team)});
         return idOf(row, id).and_then([&] { return setHeights(id, a.heights); });
     });
 }
@@ -117,11 +118,11 @@ Expected<void> Athletes::save(const Athlete& a)
     return inTransaction(*m_database, [&]() -> Expected<void> {
         return nothing(m_database->run(
                            QStringLiteral("UPDATE athlete SET name=?, birth_date=?, hand=?, guardian_consent=?, not_yet_taught=?,"
-                                          " bat_hand=?, consent_date=?, level=?, goal=?, kit=?, space=?, practice_days=?"
+                                          " bat_hand=?, consent_date=?, level=?, goal=?, kit=?, space=?, practice_days=?, team=?"
                                           " WHERE id=?"),
                            {text(a.name), text(a.birthDate), text(wordOf(a.hand)), a.guardianConsent, linesOf(a.notYetTaught),
                             text(wordOf(a.batHand)), text(a.consentDate), text(a.level), text(a.goal), text(a.kit), text(a.space),
-                            text(a.practiceDays), qlonglong(a.id.value)}))
+                            text(a.practiceDays), text(a.team), qlonglong(a.id.value)}))
             .and_then([&] { return setHeights(a.id, a.heights); });
     });
 }

@@ -52,6 +52,28 @@ Expected<std::optional<FilmingDay>> Days::latest(AthleteId id) const
     return of(id).map([](std::vector<FilmingDay> days) { return days.empty() ? std::nullopt : std::optional(days.front()); });
 }
 
+Expected<std::map<AthleteId, std::string>> Days::lastDates() const
+{
+    auto q = m_database->run(QStringLiteral("SELECT athlete, max(date) FROM filming_day GROUP BY athlete"));
+    if (!q)
+        return tl::unexpected(q.error());
+    std::map<AthleteId, std::string> dates;
+    while (q->next())
+        dates[AthleteId(q->value(0).toLongLong())] = string(*q, 1);
+    return dates;
+}
+
+Expected<std::set<AthleteId>> Days::withSkill(const std::string& skill) const
+{
+    auto q = m_database->run(QStringLiteral("SELECT DISTINCT athlete FROM filming_day WHERE skill=?"), {text(skill)});
+    if (!q)
+        return tl::unexpected(q.error());
+    std::set<AthleteId> athletes;
+    while (q->next())
+        athletes.insert(AthleteId(q->value(0).toLongLong()));
+    return athletes;
+}
+
 Expected<DayId> Days::add(const FilmingDay& d)
 {
     return added<DayId>(*m_database, [&](DayId& id) {

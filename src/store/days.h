@@ -3,6 +3,9 @@
 #include "store/db/database.h"
 #include "store/records.h"
 
+#include <map>
+#include <set>
+
 #include <vector>
 
 namespace kestrel::store {
@@ -16,6 +19,10 @@ public:
     Expected<FilmingDay> find(DayId) const;                ///< NotFound
     /// The athlete's newest day. Empty: none yet.
     Expected<std::optional<FilmingDay>> latest(AthleteId) const;
+    /// The date of everybody's newest day.
+    Expected<std::map<AthleteId, std::string>> lastDates() const;
+    /// Who has a day of that skill.
+    Expected<std::set<AthleteId>> withSkill(const std::string& skill) const;
     Expected<DayId> add(const FilmingDay&);
     /// With another skill, the key positions, answers and variants of the old one are kept aside, and those that were kept of
     /// the new one come back. \param usualVariant  for repetitions that had none of the new skill

@@ -96,8 +96,8 @@ Expected<void> checkTables(const Database& database)
 Library::Library(std::string folder, Database database, bool readOnly)
     : m_folder(std::move(folder)), m_database(std::make_unique<Database>(std::move(database))), m_readOnly(readOnly),
       m_athletes(*m_database), m_days(*m_database), m_clips(*m_database), m_repetitions(*m_database), m_marks(*m_database),
-      m_drawings(*m_database), m_sent(*m_database), m_walks(*m_database), m_films(*m_database), m_readings(*m_database),
-      m_archive(*m_database)
+      m_drawings(*m_database), m_sent(*m_database), m_walks(*m_database), m_books(*m_database), m_plans(*m_database),
+      m_matches(*m_database), m_films(*m_database), m_readings(*m_database), m_archive(*m_database)
 {
 }
 
@@ -278,7 +278,12 @@ Expected<void> Library::atOneTime(const std::function<void()>& looks) const
 
 std::string Library::filmPath(const Clip& c) const
 {
-    return QDir::cleanPath(QDir(text(m_folder)).absoluteFilePath(text(c.file))).toStdString();
+    return filmPath(c.file);
+}
+
+std::string Library::filmPath(const std::string& stored) const
+{
+    return QDir::cleanPath(QDir(text(m_folder)).absoluteFilePath(text(stored))).toStdString();
 }
 
 std::string Library::storedPath(const std::string& file) const

@@ -3,11 +3,14 @@
 #include "core/base/error.h"
 #include "store/archive.h"
 #include "store/athletes.h"
+#include "store/books.h"
 #include "store/clips.h"
 #include "store/days.h"
 #include "store/drawings.h"
 #include "store/films.h"
 #include "store/marks.h"
+#include "store/matches.h"
+#include "store/plans.h"
 #include "store/readings.h"
 #include "store/repetitions.h"
 #include "store/sent.h"
@@ -58,6 +61,12 @@ public:
     Sent& sent() { return m_sent; }
     const Walks& walks() const { return m_walks; }
     Walks& walks() { return m_walks; }
+    const Books& books() const { return m_books; }
+    Books& books() { return m_books; }
+    const Plans& plans() const { return m_plans; }
+    Plans& plans() { return m_plans; }
+    const Matches& matches() const { return m_matches; }
+    Matches& matches() { return m_matches; }
     const Films& films() const { return m_films; }
     Films& films() { return m_films; }
     const Readings& readings() const { return m_readings; }
@@ -85,6 +94,7 @@ public:
     Expected<TakenRows> take(ClipId);
     Expected<TakenRows> take(RepetitionId); ///< BadArgument: a clip's last one
     Expected<TakenRows> take(DrawingId id) { return m_archive.take(QStringLiteral("drawing"), id.value); }
+    Expected<TakenRows> take(MatchId id) { return m_archive.take(QStringLiteral("match_log"), id.value); }
     /// Leaves no trace of what was removed before: not in the journal either, and the copies made by themselves go.
     /// What was taken can still be given back.
     Expected<void> forgetRemoved();
@@ -110,6 +120,8 @@ public:
 
     /// Where the clip's film should be.
     std::string filmPath(const Clip&) const;
+    /// Where a film that is named as it is stored should be.
+    std::string filmPath(const std::string& stored) const;
     /// As it is stored: relative when it lies in the library's folder.
     std::string storedPath(const std::string& file) const;
 
@@ -130,6 +142,9 @@ private:
     Drawings m_drawings;
     Sent m_sent;
     Walks m_walks;
+    Books m_books;
+    Plans m_plans;
+    Matches m_matches;
     Films m_films;
     Readings m_readings;
     Archive m_archive;

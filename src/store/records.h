@@ -36,6 +36,7 @@ struct Athlete {
     std::string level, goal;    ///< in the coach's words
     std::string kit, space;     ///< at home, in the coach's words
     std::string practiceDays;   ///< "mon,wed,sat"; empty: not known
+    std::string team;           ///< in the coach's words; may be empty
     bool operator==(const Athlete&) const = default;
 };
 

@@ -41,6 +41,18 @@ Expected<SentRow> Sent::find(SentId id) const
         "page", m_database->file());
 }
 
+Expected<std::map<AthleteId, std::string>> Sent::lastPages() const
+{
+    auto q = m_database->run(QStringLiteral("SELECT d.athlete, max(d.date) FROM sent s JOIN filming_day d ON d.id = s.day"
+                                            " WHERE s.kind = 'page' GROUP BY d.athlete"));
+    if (!q)
+        return tl::unexpected(q.error());
+    std::map<AthleteId, std::string> dates;
+    while (q->next())
+        dates[AthleteId(q->value(0).toLongLong())] = string(*q, 1);
+    return dates;
+}
+
 Expected<SentId> Sent::add(const SentRow& row)
 {
     return added<SentId>(*m_database, [&](SentId& id) {

@@ -3,6 +3,9 @@
 #include "store/db/database.h"
 #include "store/records.h"
 
+#include <map>
+#include <set>
+
 #include <optional>
 #include <string>
 #include <vector>
@@ -17,6 +20,8 @@ public:
     /// Latest first, without their content.
     Expected<std::vector<SentRow>> of(AthleteId) const;
     Expected<SentRow> find(SentId) const; ///< with its content. NotFound
+    /// The latest filming day that a page of everybody's left for.
+    Expected<std::map<AthleteId, std::string>> lastPages() const;
     Expected<SentId> add(const SentRow&);
 
 private:

@@ -11,6 +11,15 @@ Expected<std::optional<std::string>> Walks::of(DayId id) const
     });
 }
 
+Expected<bool> Walks::speaksOf(const std::string& voice) const
+{
+    return m_database
+        ->run(QStringLiteral("SELECT EXISTS (SELECT 1 FROM walk WHERE instr(content, ?) > 0) OR EXISTS (SELECT 1 FROM sent"
+                             " WHERE kind = 'walk' AND instr(CAST(content AS TEXT), ?) > 0)"),
+              {text(voice), text(voice)})
+        .map([](QSqlQuery q) { return q.next() && q.value(0).toBool(); });
+}
+
 Expected<void> Walks::set(DayId id, const std::optional<std::string>& content)
 {
     return inTransaction(*m_database, [&] {

@@ -10,7 +10,8 @@ namespace kestrel::vision {
 
 namespace {
 
-constexpr int kBlocks = 4; // across what is hidden
+constexpr int kBlocks = 4;              // across what is hidden
+constexpr std::int64_t kRemembered = 8; // pictures for which a head that is no longer found stays hidden
 
 /// A copy, as the networks want it.
 media::Picture pictureOf(const PictureBits& p)
@@ -79,9 +80,37 @@ void hide(PictureBits p, const Head& head)
         }
 }
 
-Expected<FaceHider> FaceHider::load(const std::string& models)
+Expected<FaceHider> FaceHider::load(const std::string& models, bool hidesFaces)
 {
+    if (!hidesFaces)
+        return FaceHider(std::nullopt);
     return HeadFinder::load(models).map([](HeadFinder finder) { return FaceHider(std::move(finder)); });
+}
+
+std::vector<Head> FaceHider::headsOn(const PictureBits& bits, const Marking& marking, FrameIndex frame, double scale)
+{
+    std::vector<Head> heads = m_finder->find(pictureOf(bits));
+    if (const auto own = markedHead(marking, frame, scale))
+        heads.push_back(*own);
+    if (heads.empty())
+        ++m_unsure;
+    std::vector<Known> known;
+    for (const auto& head : heads)
+        known.push_back({{{head.centre.x / scale, head.centre.y / scale}, head.radius / scale}, frame});
+    const std::size_t found = known.size();
+    for (const auto& k : m_known) { // what was seen a moment ago and has no counterpart now
+        const bool isNear = std::abs(frame.value - k.seenOn.value) <= kRemembered;
+        const bool isFound =
+            std::any_of(known.begin(), known.begin() + static_cast<std::ptrdiff_t>(found), [&](const Known& now) {
+                return (now.head.centre - k.head.centre).length() < std::max(now.head.radius, k.head.radius);
+            });
+        if (!isNear || isFound)
+            continue;
+        known.push_back(k);
+        heads.push_back({{k.head.centre.x * scale, k.head.centre.y * scale}, k.head.radius * scale});
+    }
+    m_known = std::move(known);
+    return heads;
 }
 
 void FaceHider::hide(PictureBits bits, const std::string& film, const Marking& marking, FrameRange range, FrameIndex frame)
@@ -89,22 +118,23 @@ void FaceHider::hide(PictureBits bits, const std::string& film, const Marking& m
     if (!bits.bgra || bits.size.width <= 0 || marking.film.width <= 0)
         return;
     const double scale = static_cast<double>(bits.size.width) / marking.film.width;
-    std::vector<Head> heads = m_finder.find(pictureOf(bits));
-    if (const auto own = markedHead(marking, frame, scale))
-        heads.push_back(*own);
     if (film != m_film)
-        m_last.clear();
+        m_known.clear();
     m_film = film;
-    if (heads.empty()) {
-        ++m_unsure;
-        heads = m_last;
-    } else {
-        m_last = heads;
-    }
-    for (const auto& head : heads)
+    std::vector<Head> hidden = drawnOn(marking, range, frame, scale);
+    if (m_finder)
+        for (const auto& head : headsOn(bits, marking, frame, scale))
+            hidden.push_back(head);
+    for (const auto& head : hidden)
         vision::hide(bits, head);
-    for (const auto& head : drawnOn(marking, range, frame, scale))
-        vision::hide(bits, head);
+}
+
+std::string FaceHider::warning() const
+{
+    if (m_unsure == 0)
+        return {};
+    return "On " + std::to_string(m_unsure) + (m_unsure == 1 ? " picture" : " pictures") +
+           " no head was found to be hidden: look at it before it leaves, and draw a circle to hide what is seen.";
 }
 
 } // namespace kestrel::vision

@@ -19,26 +19,35 @@ struct PictureBits {
 /// be worked out from it.
 void hide(PictureBits, const Head&);
 
-/// Makes faces on pictures that leave the program unrecognisable: the athlete's by its marks, everybody's that the network finds,
-/// and what the coach drew to be hidden. For one thread.
+/// Makes unrecognisable what must not be recognised on pictures that leave the program: what the coach drew to be hidden, and
+/// faces where they are to be. For one thread.
 class FaceHider {
 public:
-    /// \param models  folder of the networks. Errors: those of HeadFinder::load.
-    static Expected<FaceHider> load(const std::string& models);
+    /// \param models  folder of the networks   \param hidesFaces  false: only what was drawn is hidden, and no network is needed
+    /// Errors: those of HeadFinder::load.
+    static Expected<FaceHider> load(const std::string& models, bool hidesFaces);
 
-    /// \param film  tells films apart: on a picture without anybody the last known heads of the same film are hidden
-    /// \param marking, range  of the film's repetition; with its drawings
+    /// The athlete's head by its marks, and everybody's that the network finds. A head that was seen a few pictures away on the
+    /// same film, and is not found here, is hidden where it was. \param film  tells films apart   \param marking, range  of the
+    /// film's repetition; with its drawings
     void hide(PictureBits, const std::string& film, const Marking& marking, FrameRange range, FrameIndex);
 
-    /// Pictures on which neither marks nor the network said where a head is.
+    /// Pictures on which the athlete's head is not marked and no head was found.
     std::int64_t unsure() const { return m_unsure; }
+    /// A sentence about them; empty: there are none.
+    std::string warning() const;
 
 private:
-    explicit FaceHider(HeadFinder finder) : m_finder(std::move(finder)) {}
+    struct Known {
+        Head head; ///< in pixels of the film
+        FrameIndex seenOn;
+    };
+    explicit FaceHider(std::optional<HeadFinder> finder) : m_finder(std::move(finder)) {}
+    std::vector<Head> headsOn(const PictureBits&, const Marking&, FrameIndex, double scale);
 
-    HeadFinder m_finder;
+    std::optional<HeadFinder> m_finder; // empty: faces stay
     std::string m_film;
-    std::vector<Head> m_last;
+    std::vector<Known> m_known;
     std::int64_t m_unsure = 0;
 };
 

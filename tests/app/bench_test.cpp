@@ -125,7 +125,7 @@ void BenchTest::message_goesWithItsView()
     QVERIFY(message->isVisible());
     window()->goTo(app::MainWindow::Place::Bench); // where it is: what was said stays
     QVERIFY(message->isVisible());
-    window().press(Qt::Key_6, Qt::ControlModifier);
+    window().press(Qt::Key_9, Qt::ControlModifier);
     QVERIFY(!message->isVisible());
     window().press(Qt::Key_2, Qt::ControlModifier);
     QVERIFY(!message->isVisible());
@@ -725,14 +725,24 @@ void BenchTest::everyPlace_fitsASmallScreen()
         QStringLiteral("second"), [second](store::Library& l) { return l.add(second, "stretch").map([](store::ClipId) {}); },
         [](store::Library&) { return Expected<void>(); }));
     QVERIFY(window().find<QToolButton>(QStringLiteral("nextClip"))->isVisibleTo(&*window()));
-    for (const auto place : {app::MainWindow::Place::Roster, app::MainWindow::Place::Bench, app::MainWindow::Place::Show,
-                             app::MainWindow::Place::Live, app::MainWindow::Place::Packs}) {
+    using Place = app::MainWindow::Place;
+    QString sizes; // of every view, to see which one it is
+    for (auto* view :
+         window()->findChildren<QStackedWidget*>().front()->findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly))
+        sizes += QStringLiteral("%1 %2 x %3, ")
+                     .arg(QLatin1String(view->metaObject()->className()))
+                     .arg(view->minimumSizeHint().width())
+                     .arg(view->minimumSizeHint().height());
+    for (const auto place : {Place::Roster, Place::Bench, Place::Pair, Place::Show, Place::Plan, Place::Live, Place::Match,
+                             Place::Sums, Place::Packs}) {
         window()->goTo(place);
         QTest::qWait(1);
         const QSize least = window()->minimumSizeHint();
-        QVERIFY2(
-            least.width() <= 1280 && least.height() <= 720,
-            qPrintable(QStringLiteral("place %1: %2 x %3").arg(static_cast<int>(place)).arg(least.width()).arg(least.height())));
+        QVERIFY2(least.width() <= 1280 && least.height() <= 720, qPrintable(QStringLiteral("place %1: %2 x %3; %4")
+                                                                                .arg(static_cast<int>(place))
+                                                                                .arg(least.width())
+                                                                                .arg(least.height())
+                                                                                .arg(sizes)));
     }
 }
 

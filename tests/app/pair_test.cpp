@@ -4,8 +4,10 @@
 
 #include "window_fixture.h"
 
+#include "app/film/film_canvas.h"
 #include "app/pair/pair_view.h"
 #include "app/shell/chooser.h"
+#include "media/film.h"
 
 using namespace kestrel;
 using namespace kestrel::app;
@@ -22,6 +24,11 @@ private slots:
     void noCommonPosition_handOffsetOnly();
     void otherSkill_isRefused();
     void missingFilm_saysSo_theOtherPlays();
+    void model_isPaintedOnTheSpot_sameHeightAndView();
+    void chosenDifference_isDrawnOnBoth_andItsCurve();
+    void backward_playsTowardTheBeginning();
+    void zoom_together_orApart();
+    void still_andClip_holdBoth();
 
 private:
     PairView& pair() { return *m_window->operator->()->pair(); }
@@ -137,7 +144,7 @@ void PairTest::ghost_liesOnTheSameHips_sameSize()
     QTRY_VERIFY_WITH_TIMEOUT(model().isOpen() && model().player(1).isOpen(), 20000);
     QTest::keyClick(&pair(), Qt::Key_V);
     QTest::keyClick(&pair(), Qt::Key_V);
-    QCOMPARE(static_cast<int>(pair().layoutNow()), static_cast<int>(PairView::Layout::Ghost));
+    QCOMPARE(static_cast<int>(pair().layoutNow()), static_cast<int>(PairLayout::Ghost));
     const auto t = model().secondToFirst();
     QVERIFY(t);
     QVERIFY(std::abs(t->m11() - 1) < 0.01); // the same athlete
@@ -191,6 +198,104 @@ void PairTest::missingFilm_saysSo_theOtherPlays()
     QTRY_VERIFY_WITH_TIMEOUT(model().isOpen() && model().player(0).isOpen() && model().player(1).error(), 20000);
     QTest::keyClick(&pair(), Qt::Key_Right);
     QVERIFY(!model().differences().empty()); // what is marked stays
+}
+
+void PairTest::model_isPaintedOnTheSpot_sameHeightAndView()
+{
+    open();
+    QTest::keyClick(&pair(), Qt::Key_O);
+    m_window->answer(QStringLiteral("the model"));
+    QTRY_VERIFY_WITH_TIMEOUT(model().isOpen() && model().player(1).isOpen(), 120000);
+    const auto &player = model().side(0).film.marking, &shown = model().side(1).film.marking;
+    QVERIFY(model().side(1).isModel);
+    QCOMPARE(shown.scene.view, player.scene.view);
+    QCOMPARE(shown.athlete.heightMetres, player.athlete.heightMetres);
+    QCOMPARE(shown.athlete.hand, player.athlete.hand);
+    QCOMPARE(model().commonPositions().size(), pitchPack().keyPositions.size());
+    QVERIFY(
+        pair().findChild<QLabel*>(QStringLiteral("pairUnfair"))->text().contains(QStringLiteral("picture of this pack's bands")));
+    // "you" and "where to"
+    QTest::keyClick(&pair(), Qt::Key_B);
+    QVERIFY(model().secondToFirst().has_value());
+    // kept: the second time nothing has to be painted
+    QElapsedTimer again;
+    again.start();
+    model().openModel(m_ra);
+    QTRY_VERIFY_WITH_TIMEOUT(model().isOpen(), 20000);
+}
+
+void PairTest::chosenDifference_isDrawnOnBoth_andItsCurve()
+{
+    open(5);
+    model().open(m_ra, m_rb);
+    QTRY_VERIFY_WITH_TIMEOUT(model().isOpen(), 20000);
+    auto* list = pair().findChild<QListWidget*>(QStringLiteral("pairDifferences"));
+    emit list->itemClicked(list->item(0));
+    QCOMPARE(model().chosen(), model().differences().front().measure);
+    QVERIFY(model().chosenReading(0) && model().chosenReading(1));
+    QTest::keyClick(&pair(), Qt::Key_T);
+    auto* plot = pair().findChild<QCustomPlot*>(QStringLiteral("pairCurve"));
+    QVERIFY(plot->isVisible());
+    QVERIFY(plot->graph(0)->dataCount() > 0 && plot->graph(0)->dataCount() == plot->graph(1)->dataCount());
+    QTest::keyClick(&pair(), Qt::Key_T);
+    QVERIFY(pair().findChild<QLabel*>(QStringLiteral("pairTempo"))->text().contains(QStringLiteral(" s (")));
+    emit list->itemClicked(list->item(0)); // once more: none
+    QVERIFY(model().chosen().empty());
+}
+
+void PairTest::backward_playsTowardTheBeginning()
+{
+    open();
+    model().open(m_ra, m_rb);
+    QTRY_VERIFY_WITH_TIMEOUT(model().isOpen() && model().player(0).isOpen(), 20000);
+    QTest::keyClick(&pair(), Qt::Key_5);
+    const auto from = model().player(0).frame();
+    QTest::keyClick(&pair(), Qt::Key_Space, Qt::ShiftModifier);
+    QTRY_VERIFY(model().player(0).frame() < from);
+    QTest::keyClick(&pair(), Qt::Key_Space);
+    QVERIFY(!model().isPlaying());
+}
+
+void PairTest::zoom_together_orApart()
+{
+    open();
+    model().open(m_ra, m_rb);
+    QTRY_VERIFY_WITH_TIMEOUT(model().isOpen(), 20000);
+    const auto films = pair().findChildren<FilmCanvas*>();
+    QCOMPARE(films.size(), 2);
+    const auto scale = [&](int n) { return films[n]->toWidget().m11(); };
+    const double whole = scale(1);
+    films[0]->zoomBy(2, films[0]->rect().center());
+    QVERIFY(std::abs(scale(1) - 2 * whole) < 1e-6);
+    QTest::keyClick(&pair(), Qt::Key_Z);
+    films[0]->zoomBy(2, films[0]->rect().center());
+    QVERIFY(std::abs(scale(1) - 2 * whole) < 1e-6);
+}
+
+void PairTest::still_andClip_holdBoth()
+{
+    open();
+    pair().askForClip(); // nothing is chosen yet: said
+    QTRY_VERIFY((*m_window)->messageText().contains(QStringLiteral("Choose two films first")));
+    model().open(m_ra, m_rb);
+    QTRY_VERIFY_WITH_TIMEOUT(model().isOpen() && model().player(0).isOpen(), 20000);
+    const QString png = m_window->folder() + QStringLiteral("/both.png"), mp4 = m_window->folder() + QStringLiteral("/both.mp4");
+    pair().saveStill(png);
+    QTRY_VERIFY_WITH_TIMEOUT(QFileInfo::exists(png), 20000);
+    const auto& film = model().side(0).film.marking.film;
+    QCOMPARE(QImage(png).size(), QSize(2 * film.width + 8, film.height));
+    model().setSpeed(1);
+    pair().saveClip(mp4);
+    QTRY_VERIFY_WITH_TIMEOUT((*m_window)->messageText() == QStringLiteral("Saved %1").arg(mp4), 60000);
+    auto written = media::Film::open(mp4.toStdString());
+    QVERIFY(written.has_value());
+    const auto& clock = model().side(0).film.clock;
+    const double seconds =
+        *clock.timeOf(model().side(0).film.repetition.last) - *clock.timeOf(model().side(0).film.repetition.first);
+    QVERIFY(std::abs(static_cast<double>(written->info().frames()) - 30 * seconds) <= 1.5);
+    pair().saveClip(m_window->folder() + QStringLiteral("/both.avi"));
+    QTRY_VERIFY((*m_window)->messageText().contains(QStringLiteral(".mp4 or .webm")));
+    QVERIFY(!QFileInfo::exists(m_window->folder() + QStringLiteral("/both.avi")));
 }
 
 KESTREL_TEST(PairTest)

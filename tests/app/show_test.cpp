@@ -4,7 +4,9 @@
 
 #include "window_fixture.h"
 
+#include "app/show/change_view.h"
 #include "app/show/checklist_view.h"
+#include "app/show/page_view.h"
 #include "app/show/sheet_view.h"
 #include "app/show/walk_view.h"
 #include "media/film.h"
@@ -37,12 +39,16 @@ private slots:
     void walk_noRoom_saysSo_leavesNothing();
     void walk_voice_goesIntoTheFilm();
     void consentMissing_facesAreHidden_andSaid();
+    void change_noEarlierDay_saysSo();
+    void change_sincePage_isBetter_onLeafCardAndNextPage();
 
 private:
     Window& window() { return *m_window; }
     ShowView& show() { return *window()->showView(); }
     WalkView& walk() { return *show().walk(); }
     void turnTo(const char* leaf);
+    /// Another day of the athlete on the bench, with pitches that were never painted: marked as simulated. Its first clip.
+    store::ClipId addDay(const std::string& date, const std::map<std::string, double>& faults);
     QString file(const char* name) { return window().folder() + QLatin1Char('/') + QLatin1String(name); }
 
     std::unique_ptr<Window> m_window;
@@ -88,7 +94,7 @@ void ShowViewTest::emptyLibrary_everyLeafSaysWhatToDo()
 {
     Window empty;
     QTest::keyClick(&*empty, Qt::Key_4, Qt::ControlModifier);
-    for (const char* leaf : {"leafPage", "leafSheet", "leafChecklist", "leafWalk"}) {
+    for (const char* leaf : {"leafPage", "leafSheet", "leafChecklist", "leafWalk", "leafChange"}) {
         empty->showView()->findChild<QToolButton*>(QLatin1String(leaf))->click();
         bool isSaid = false;
         for (auto* label : empty->showView()->findChildren<QLabel*>())
@@ -283,8 +289,7 @@ void ShowViewTest::walk_voice_goesIntoTheFilm()
     QTRY_VERIFY(level->value() > 0);
     QTest::qWait(700);
     record->click();
-    const auto& stop = walk().editor().script().stops.front();
-    QVERIFY(!stop.voice.empty());
+    QTRY_VERIFY(!walk().editor().script().stops.front().voice.empty()); // it is written on another thread
     const auto said = media::loadSound(walk().editor().scriptToPlay().stops.front().voice);
     QVERIFY(said && said->seconds() > 0.5);
     QSignalSpy wrote(&walk(), &WalkView::wrote);
@@ -297,6 +302,74 @@ void ShowViewTest::walk_voice_goesIntoTheFilm()
     QVERIFY(walk().editor().script().stops.front().voice.empty());
     window()->workspace().undoStack().undo();
     QVERIFY(!walk().editor().script().stops.front().voice.empty());
+}
+
+store::ClipId ShowViewTest::addDay(const std::string& date, const std::map<std::string, double>& faults)
+{
+    auto library = store::Library::open(window().folder().toStdString());
+    store::FilmingDay day = window().bench().context.day();
+    day.id = {};
+    day.date = date;
+    const auto id = library->days().add(day);
+    store::ClipId first;
+    for (std::uint32_t seed = 1; seed <= 3; ++seed) {
+        store::Clip clip = window().bench().context.clip();
+        clip.id = {};
+        clip.day = *id;
+        const auto added = library->clips().add(clip);
+        sim::SimulateOptions options = filmedPitch().truth.options;
+        options.motion.faults = faults;
+        options.motion.seed = seed;
+        const auto pitch = sim::simulate(options);
+        if (!added || !pitch || !library->marks().addMarking(*added, pitch->truth))
+            return {};
+        if (seed == 1)
+            first = *added;
+    }
+    return first;
+}
+
+void ShowViewTest::change_noEarlierDay_saysSo()
+{
+    turnTo("leafChange");
+    QTRY_VERIFY_WITH_TIMEOUT(window().find<QLabel>(QStringLiteral("changeSheet"))->text().contains(QStringLiteral("no earlier")),
+                             20000);
+    QVERIFY(!show().change()->isReady());
+}
+
+void ShowViewTest::change_sincePage_isBetter_onLeafCardAndNextPage()
+{
+    const auto before = addDay("2026-05-01", {{"head_drop", 1.3}}), after = addDay("2026-05-15", {});
+    QVERIFY(before.value && after.value);
+    QVERIFY(window().openOnBench(before));
+    const auto task = window().review().oneThing;
+    QVERIFY(task.has_value());
+    QTest::keyClick(&*window(), Qt::Key_4, Qt::ControlModifier);
+    QTRY_VERIFY_WITH_TIMEOUT(show().page()->isReady(), 20000);
+    QVERIFY(!show().page()->page()->task->cue.empty() && show().page()->page()->since.empty());
+    show().page()->save(file("page.pdf"));
+    QTRY_VERIFY_WITH_TIMEOUT(window()->messageText().startsWith(QStringLiteral("Saved")), 20000);
+
+    QVERIFY(window().openOnBench(after));
+    window().review();
+    auto* since = window().find<QLabel>(QStringLiteral("sinceLastPage"));
+    QTRY_VERIFY_WITH_TIMEOUT(since->text().startsWith(QStringLiteral("Since the last page")), 20000);
+    QVERIFY2(since->text().endsWith(QStringLiteral("go on to the next one")), qPrintable(since->text() + since->toolTip()));
+    QTest::keyClick(&*window(), Qt::Key_4, Qt::ControlModifier);
+    turnTo("leafPage");
+    QTRY_VERIFY_WITH_TIMEOUT(show().page()->isReady(), 20000);
+    QVERIFY(show().page()->page()->since.find("go on to the next one") != std::string::npos);
+    turnTo("leafChange");
+    QTRY_VERIFY_WITH_TIMEOUT(show().change()->isReady(), 20000);
+    const auto& page = *show().change()->page();
+    QVERIFY(page.rows.front().isPractised);
+    QVERIFY2(page.rows.front().verdict == ChangeVerdict::Better, page.rows.front().why.c_str());
+    QVERIFY(page.sentence.find("worked") != std::string::npos);
+    QVERIFY(!page.rows.front().before.image.isNull() && !page.rows.front().after.image.isNull());
+    QVERIFY(page.rows.front().before.caption.find("2026-05-01") == 0);
+    show().change()->save(file("change.html"));
+    QTRY_VERIFY_WITH_TIMEOUT(QFileInfo(file("change.html")).size() > 10000, 20000);
+    QVERIFY(contentOf(file("change.html").toStdString()).find("better for real") != std::string::npos);
 }
 
 void ShowViewTest::consentMissing_facesAreHidden_andSaid()

@@ -92,9 +92,9 @@ bool Window::openOnBench(store::ClipId id)
 
 void Window::answer(const QString& typed)
 {
-    auto* chooser = m_window->findChild<app::Chooser*>();
-    if (!chooser)
+    if (!QTest::qWaitFor([this] { return isAsked(); })) // what is asked about may be looked up first
         qFatal("nothing is asked");
+    auto* chooser = m_window->findChild<app::Chooser*>();
     auto* field = chooser->findChild<QLineEdit*>(QStringLiteral("chooserFilter"));
     QTest::keyClicks(field, typed);
     QTest::keyClick(field, Qt::Key_Return);

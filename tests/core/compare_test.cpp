@@ -3,6 +3,7 @@
 
 #include "core/compare/change.h"
 #include "core/compare/differences.h"
+#include "core/compare/follow_up.h"
 #include "core/compare/student.h"
 
 #include <QtTest>
@@ -60,6 +61,9 @@ private slots:
     void change_noisy_saysHowManyMore();
     void change_onOneDayOnly_saysSo();
     void change_oneThing_comesFirst();
+    void followUp_byWhatWasRead_data();
+    void followUp_byWhatWasRead();
+    void followUp_unknownFault_isNone();
     void unfair_saysWhat();
     void differences_sameCamera_itsErrorFallsOut();
     void tempo_andLineUp_byHand();
@@ -174,6 +178,65 @@ void CompareTest::change_oneThing_comesFirst()
     QCOMPARE(c.measures.front().measure, std::string("head_dip"));
     QCOMPARE(static_cast<int>(c.measures.front().verdict), static_cast<int>(ChangeVerdict::Better));
     QVERIFY(c.answer.find("What was practised, Head drop: better for real") == 0);
+}
+
+void CompareTest::followUp_byWhatWasRead_data()
+{
+    using Values = std::vector<double>;
+    QTest::addColumn<Values>("before");
+    QTest::addColumn<Values>("after");
+    QTest::addColumn<int>("days");
+    QTest::addColumn<QString>("step");
+    QTest::addColumn<QString>("says");
+    // the band is 80 to 100, near up to 5 beyond
+    QTest::newRow("better, not there") << Values{58, 60, 62} << Values{70, 71, 72} << 14 << "keep"
+                                       << "It is coming";
+    QTest::newRow("held three times") << Values{58, 60, 62} << Values{88, 90, 92} << 14 << "go_on"
+                                      << "It held";
+    QTest::newRow("right, but only twice") << Values{58, 60, 62} << Values{88, 90} << 14 << "make_harder"
+                                           << "three would show";
+    QTest::newRow("right most times") << Values{58, 60, 62} << Values{88, 90, 92, 60} << 14 << "make_harder"
+                                      << "3 of 4";
+    QTest::newRow("worse, after two weeks") << Values{70, 71, 72} << Values{58, 60, 62} << 14 << "keep"
+                                            << "is normal";
+    QTest::newRow("worse, after two months") << Values{70, 71, 72} << Values{58, 60, 62} << 60 << "keep"
+                                             << "other drill";
+    QTest::newRow("not read") << Values{58, 60, 62} << Values{} << 14 << "keep"
+                              << "could not be read";
+    QTest::newRow("near only") << Values{58, 60, 62} << Values{77, 78, 79} << 14 << "keep"
+                               << "It is coming";
+}
+
+void CompareTest::followUp_byWhatWasRead()
+{
+    QFETCH(std::vector<double>, before);
+    QFETCH(std::vector<double>, after);
+    QFETCH(int, days);
+    QFETCH(QString, step);
+    QFETCH(QString, says);
+    Pack pack = onePack();
+    Fault fault;
+    fault.id = "f";
+    pack.faults = {fault};
+    const auto judged = [&](const std::vector<double>& values) {
+        std::vector<std::vector<Reading>> all;
+        for (const double v : values) {
+            auto one = day({v});
+            judgeAgainstBand(one.front().front(), 5);
+            all.push_back(one.front());
+        }
+        return all;
+    };
+    const auto a = judged(before), b = judged(after);
+    const auto next = calcFollowUp(pack, "f", "m", calcChange(pack, a, b, "m"), b, days);
+    QVERIFY(next.has_value());
+    QCOMPARE(QString::fromStdString(std::string(wordOf(next->step))), step);
+    QVERIFY2(QString::fromStdString(next->reason).contains(says), next->reason.c_str());
+}
+
+void CompareTest::followUp_unknownFault_isNone()
+{
+    QVERIFY(!calcFollowUp(onePack(), "gone", "m", {}, {}, 10));
 }
 
 void CompareTest::unfair_saysWhat()

@@ -317,6 +317,7 @@ void DrawingTest::headCircle_saysByHowMuchAndWhen()
     QCOMPARE(left->frame.value, 49);
     QCOMPARE(wordsOn(circle, r, kAll, FrameIndex(5)), std::string("head stays in"));
     QCOMPARE(wordsOn(circle, r, kAll, FrameIndex(30)), std::string("head out by 0.8 of its width"));
+    QCOMPARE(wordsOn(circle, r, kAll, FrameIndex(80)), std::string("head out by 1.2 of its width, at picture 49"));
 }
 
 void DrawingTest::headCircle_elsewhere_saysNothing()

@@ -3,11 +3,13 @@
 #include "app/bench/clip_context.h"
 #include "app/bench/clip_film.h"
 #include "app/bench/drawing_editor.h"
+#include "app/bench/follow_up_model.h"
 #include "app/bench/key_positions.h"
 #include "app/bench/marking_editor.h"
 #include "app/bench/repetition_editor.h"
 #include "app/bench/review_model.h"
 #include "app/bench/scene_editor.h"
+#include "app/bench/spin_counter.h"
 #include "app/film/film_player.h"
 #include "app/tools/tool_box.h"
 
@@ -22,7 +24,7 @@ public:
         : QObject(parent), context(workspace), film(workspace, context, player), positions(workspace, context, player),
           marks(workspace, context, player, positions, tools), scene(workspace, context, tools),
           drawings(workspace, context, player, positions), repetitions(workspace, context, player),
-          review(workspace, context, player)
+          review(workspace, context, player), followUp(workspace, context, review), spin(context, player)
     {
         connect(&context, &ClipContext::clipChanged, this, [this] { tools.setTool(Tool::Look); });
         connect(&context, &ClipContext::message, this, &Bench::message);
@@ -32,6 +34,7 @@ public:
         connect(&marks, &MarkingEditor::message, this, &Bench::message);
         connect(&drawings, &DrawingEditor::message, this, &Bench::message);
         connect(&scene, &SceneEditor::message, this, &Bench::message);
+        connect(&spin, &SpinCounter::message, this, &Bench::message);
     }
 
     FilmPlayer player;
@@ -44,6 +47,8 @@ public:
     DrawingEditor drawings;
     RepetitionEditor repetitions;
     ReviewModel review;
+    FollowUpModel followUp;
+    SpinCounter spin;
 
 signals:
     void message(const QString& text);

@@ -77,12 +77,6 @@ void BenchView::addCommands()
     add(
         "clipBefore", day, tr("next clip of the day (Shift: the one before)"), {shift(Qt::Key_C)},
         [this] { m_bench.context.stepClip(-1); }, QStringLiteral("C"));
-    const QString still = tr("Stills");
-    add("copyStill", still, tr("copy this picture with the chosen reading"), {QKeySequence(QKeySequence::Copy)},
-        [this] { copyStill(); });
-    add("saveStill", still, tr("save it as a PNG, as large as the film"), {QKeySequence(QKeySequence::Save)},
-        [this] { saveStill(); });
-
     const QString pages = tr("PgUp  PgDn");
     add(
         "repetitionBefore", day, tr("repetition before, next"), {key(Qt::Key_PageUp)},
@@ -92,7 +86,14 @@ void BenchView::addCommands()
         [this] { m_bench.context.stepRepetition(1); }, pages);
     add("newRepetition", day, tr("the loop becomes a repetition"), {key(Qt::Key_N)}, [this] { m_bench.repetitions.add(); });
     add("describe", day, tr("describe the repetition"), {key(Qt::Key_R)}, [this] { m_repetitions->edit(); });
+    add("countTurn", day, tr("count a turn of the ball: its spin"), {key(Qt::Key_J)}, [this] { m_bench.spin.count(); });
     add("filmCheck", day, tr("what this film can show"), {key(Qt::Key_F)}, [this] { toggleFilmCheck(); });
+
+    const QString still = tr("Stills");
+    add("copyStill", still, tr("copy this picture with the chosen reading"), {QKeySequence(QKeySequence::Copy)},
+        [this] { copyStill(); });
+    add("saveStill", still, tr("save it as a PNG, as large as the film"), {QKeySequence(QKeySequence::Save)},
+        [this] { saveStill(); });
 
     for (std::size_t n = 0; n < 9; ++n)
         add(

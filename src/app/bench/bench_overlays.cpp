@@ -61,13 +61,8 @@ void addMarks(const Bench& bench, const std::optional<Landmark>& hidden, std::ve
 
 void addReading(const Bench& bench, std::vector<look::Overlay>& into)
 {
-    const Reading* r = bench.review.shownReading();
-    if (!r)
-        return;
-    QString label;
-    if (r->value && !r->saysNothing())
-        label = QString::fromStdString(withUnit(*r->value, r->unit) + " " + plusMinus(kWhisker * *r->uncertainty, r->unit));
-    into.emplace_back(look::FigureOverlay{r->figure, label});
+    if (const Reading* r = bench.review.shownReading())
+        into.emplace_back(look::readingOverlay(*r));
 }
 
 void append(std::vector<look::Overlay> more, std::vector<look::Overlay>& to)

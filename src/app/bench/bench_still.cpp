@@ -38,13 +38,13 @@ std::optional<Still> BenchView::still() const
         return std::nullopt;
     }
     Still still{m_bench.context.filmPath(), m_bench.player.index(), m_bench.player.frame(), stillOverlays(m_bench), colours()};
-    still.hidesFaces = m_bench.context.hidesFaces() || m_bench.drawings.hidesAnything();
-    if (still.hidesFaces) {
-        still.marking = m_bench.context.marking();
-        for (const auto& row : m_bench.drawings.all())
-            still.marking.drawings.push_back(row.drawing);
-        still.repetition = {m_bench.context.repetition().first, m_bench.context.repetition().last};
-    }
+    still.hidesFaces = m_bench.context.hidesFaces();
+    still.marking = m_bench.context.marking();
+    for (const auto& row : m_bench.drawings.all())
+        still.marking.drawings.push_back(row.drawing);
+    still.repetition = {m_bench.context.repetition().first, m_bench.context.repetition().last};
+    if (still.hidesFaces || m_bench.drawings.hidesAnything()) // a strobe's pictures are of the film as it is
+        std::erase_if(still.overlays, [](const look::Overlay& o) { return std::holds_alternative<look::CutOutOverlay>(o); });
     return still;
 }
 

@@ -1,5 +1,6 @@
 #include "app/bench/clip_context.h"
 
+#include "app/shell/face_hiding.h"
 #include "app/shell/settings.h"
 
 #include <algorithm>
@@ -9,7 +10,7 @@ namespace kestrel::app {
 ClipContext::ClipContext(Workspace& workspace, QObject* parent) : QObject(parent), m_workspace(workspace)
 {
     connect(&m_workspace, &Workspace::changed, this, [this](const Change& change) {
-        if (change.subject != Change::Subject::Drawings && change.subject != Change::Subject::Walk)
+        if (change.subject < Change::Subject::Drawings) // what comes after does not change the clip
             reload();
     });
 }
@@ -66,14 +67,12 @@ void ClipContext::reload()
 
 bool ClipContext::isConsentMissing() const
 {
-    constexpr double kOfAge = 18; // years: from then on nobody else has to agree
-    return isOpen() && !m_athlete.guardianConsent && m_marking.athlete.age.value_or(0) < kOfAge;
+    return isOpen() && app::isConsentMissing(m_athlete, m_marking.athlete.age);
 }
 
 bool ClipContext::hidesFaces() const
 {
-    const auto when = Settings::faceHiding();
-    return when == FaceHiding::Always || (when == FaceHiding::WithoutConsent && isConsentMissing());
+    return isOpen() ? app::hidesFaces(m_athlete, m_marking.athlete.age) : Settings::faceHiding() == FaceHiding::Always;
 }
 
 std::size_t ClipContext::clipNumber() const

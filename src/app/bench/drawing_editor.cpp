@@ -125,7 +125,7 @@ void DrawingEditor::makeStrobes()
         this,
         [file = m_context.filmPath(), index = m_player.index(), wanted, marking, range = repetition()](std::stop_token stop) {
             return media::Film::open(file, {.stop = stop, .knownIndex = index}).and_then([&](media::Film film) {
-                return look::makeStrobes(film, wanted, marking, range, stop);
+                return look::makeStrobes(film, wanted, marking, range, {}, stop);
             });
         },
         [this](Expected<look::Strobes> made) {

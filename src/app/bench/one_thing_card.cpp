@@ -52,6 +52,7 @@ OneThingCard::OneThingCard(Bench& bench, QWidget* parent) : QFrame(parent), m_be
     top->addWidget(m_show);
     layout->addLayout(top);
     m_count = addLabel(layout, this, "dayCount");
+    m_since = addLabel(layout, this, "sinceLastPage");
     m_cue = addLabel(layout, this, "cue");
     m_why = addLabel(layout, this, "why");
     m_caution = addLabel(layout, this, "caution");
@@ -75,6 +76,7 @@ OneThingCard::OneThingCard(Bench& bench, QWidget* parent) : QFrame(parent), m_be
     connect(m_next, &QLabel::linkActivated, &bench,
             [this](const QString& fault) { m_bench.marks.setTaught(fault.toStdString(), true); });
     connect(&bench.review, &ReviewModel::reviewChanged, this, &OneThingCard::refresh);
+    connect(&bench.followUp, &FollowUpModel::changed, this, &OneThingCard::refresh);
     connect(&Theme::instance(), &Theme::changed, this, &OneThingCard::applyTones);
     applyTones();
     refresh();
@@ -85,6 +87,7 @@ void OneThingCard::applyTones()
     const auto& t = colours();
     setTone(m_head, t.chestnut, 12, 600);
     setTone(m_count, t.chestnut, 12, 400);
+    setTone(m_since, t.slate, 12, 600);
     setTone(m_cue, t.ink, 17, 600);
     setTone(m_why, t.ink, 12, 400);
     setTone(m_caution, t.alert, 12, 600);
@@ -113,6 +116,8 @@ void OneThingCard::refresh()
     if (!review.stop.empty() && pack) {
         cue = tr("Stop for today.");
         caution = QString::fromStdString(review.stop);
+        if (m_bench.context.day().pain != review.pain)
+            caution += tr(" It is in the book: note under Plan, Workload when a clinician has cleared it.");
     } else if (review.oneThing && pack) {
         const OneThing& thing = *review.oneThing;
         const auto voice = report::voiceFor(review.athlete.age);
@@ -174,8 +179,18 @@ void OneThingCard::refresh()
                          : remarks.size() == 1 ? remarks.front()
                                                : tr("%1 (%2 more)").arg(remarks.front(), QString::number(remarks.size() - 1));
     m_remarks->setToolTip(remarks.join(QStringLiteral("\n\n")));
-    const std::pair<QLabel*, QString> lines[] = {{m_cue, cue},   {m_why, why},   {m_caution, caution}, {m_drill, drillLine},
-                                                 {m_also, also}, {m_next, next}, {m_good, good},       {m_remarks, said}};
+    QString since;
+    m_since->setToolTip({});
+    if (const auto& f = m_bench.followUp.followUp(); f && pack && review.stop.empty()) {
+        const Fault* fault = pack->findFault(f->fault);
+        since = tr("Since the last page (%1): %2")
+                    .arg(QString::fromStdString(fault ? fault->name : f->fault).toLower(),
+                         QString::fromStdString(std::string(plainWordsOf(f->step))));
+        m_since->setToolTip(QString::fromStdString(f->reason));
+    }
+    const std::pair<QLabel*, QString> lines[] = {{m_since, since},     {m_cue, cue},         {m_why, why},
+                                                 {m_caution, caution}, {m_drill, drillLine}, {m_also, also},
+                                                 {m_next, next},       {m_good, good},       {m_remarks, said}};
     for (const auto& [label, line] : lines) {
         label->setText(line);
         label->setVisible(!line.isEmpty());

@@ -23,7 +23,7 @@ private:
     QString countOfDay() const;
 
     Bench& m_bench;
-    QLabel *m_head, *m_count, *m_cue;
+    QLabel *m_head, *m_count, *m_since, *m_cue;
     QLabel* m_why;
     QLabel* m_caution;
     QLabel *m_drill, *m_also, *m_next;

@@ -1,6 +1,7 @@
 #include "app/bench/review_model.h"
 
 #include "app/shell/settings.h"
+#include "app/workspace/day_films.h"
 #include "core/read/sequence.h"
 
 #include <nlohmann/json.hpp>
@@ -49,6 +50,18 @@ void ReviewModel::unjudge()
     m_turn.start();
 }
 
+/// What the last page of this skill was about.
+const std::string& ReviewModel::lastTask() const
+{
+    const auto& day = m_context.day();
+    if (m_lastTaskOf != day) {
+        m_lastTaskOf = day;
+        const auto tasks = sentTasks(m_workspace.library(), day);
+        m_lastTask = tasks && !tasks->empty() ? tasks->front().task.fault : std::string();
+    }
+    return m_lastTask;
+}
+
 ReviewModel::Job ReviewModel::job() const
 {
     Job job{m_context.day().id, m_context.repetition().id, m_context.marking(), m_player.clock(), {}, *m_context.pack(), {},
@@ -58,6 +71,11 @@ ReviewModel::Job ReviewModel::job() const
     job.options.school = m_context.day().school;
     job.options.tasks = m_tasks;
     job.options.pain = m_context.day().pain;
+    job.options.lastTask = lastTask();
+    if (const auto date = parseDate(m_context.day().date)) // until a clinician has cleared it
+        if (const auto book = m_workspace.library().books().of(m_context.athlete().id))
+            for (const auto region : book->openPain(*date))
+                job.options.pain.insert(region);
     for (const auto& [skill, fault] : m_context.athlete().notYetTaught)
         if (skill == m_context.day().skill)
             job.options.notYetTaught.push_back(fault);

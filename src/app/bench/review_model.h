@@ -72,6 +72,7 @@ private:
     static Expected<GatheredDay> gather(const store::Library&, const Job&, std::size_t mostMarks);
     static Judged judge(GatheredDay, const Job&);
     Job job() const;
+    const std::string& lastTask() const;
     void unjudge();
     void onTurn();
     const Judged& judged() const;
@@ -87,6 +88,8 @@ private:
     bool m_isJudging = false; // on another thread
     Background m_work;
     QTimer m_turn;
+    mutable std::optional<store::FilmingDay> m_lastTaskOf; // the day it was looked up for
+    mutable std::string m_lastTask;
     store::DayId m_day; // whose review this is
     int m_tasks = 1;    // that go home
     std::string m_selected;

@@ -80,12 +80,22 @@ void FilmCanvas::zoomBy(double factor, QPointF about)
     m_pan = m_zoom == 1 ? QPointF() : (about - middle) - (about - middle - m_pan) * (m_zoom / before);
     askForSize();
     update();
+    emit zoomed();
 }
 
 void FilmCanvas::showWhole()
 {
     m_zoom = 1;
     m_pan = {};
+    askForSize();
+    update();
+    emit zoomed();
+}
+
+void FilmCanvas::zoomLike(const FilmCanvas& other)
+{
+    m_zoom = other.m_zoom;
+    m_pan = {other.m_pan.x() * width() / std::max(1, other.width()), other.m_pan.y() * height() / std::max(1, other.height())};
     askForSize();
     update();
 }
@@ -117,8 +127,10 @@ void FilmCanvas::mousePressEvent(QMouseEvent* event)
 
 void FilmCanvas::mouseMoveEvent(QMouseEvent* event)
 {
-    if (m_isPanning && m_zoom > 1)
+    if (m_isPanning && m_zoom > 1) {
         m_pan += event->position() - m_now;
+        emit zoomed();
+    }
     m_now = event->position();
     if (m_dragging)
         m_dragging->move(at(*event));

@@ -35,8 +35,13 @@ public:
     QTransform toWidget() const;
     void zoomBy(double factor, QPointF about);
     void showWhole();
+    /// Shows the same part of its film as another canvas does.
+    void zoomLike(const FilmCanvas&);
     QSize sizeHint() const override { return {812, 457}; }
     void updateCursor();
+
+signals:
+    void zoomed(); ///< by the coach: another part of the film is shown
 
 protected:
     void paintEvent(QPaintEvent*) override;

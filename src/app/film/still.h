@@ -19,7 +19,7 @@ struct Still {
     std::vector<look::Overlay> overlays;
     look::Palette palette;
     bool hidesFaces = false;
-    Marking marking{}; ///< with its drawings, to hide faces by
+    Marking marking{}; ///< with its drawings, by which something is hidden
     FrameRange repetition{};
 };
 

@@ -107,7 +107,11 @@ QLayout* LiveView::makeControls()
     row->addWidget(m_start);
     row->addWidget(m_seconds);
     row->addWidget(m_save);
+    m_load = new QLabel(this);
+    m_load->setObjectName(QStringLiteral("liveLoad"));
+    m_load->setTextFormat(Qt::PlainText);
     row->addWidget(m_state);
+    row->addWidget(m_load);
     row->addStretch();
     row->addWidget(m_speed);
     row->addWidget(m_gun);
@@ -122,6 +126,7 @@ void LiveView::start()
     const QString folder = QDir(QString::fromStdString(m_workspace.library().folder())).filePath(QStringLiteral("stand-in"));
     m_notice = tr("Waiting for the camera …");
     m_camera.start(m_source->currentText(), folder);
+    m_load->setText(m_loadWords ? m_loadWords() : QString());
     m_tick.start();
     refresh();
     setFocus();
@@ -204,6 +209,7 @@ void LiveView::saveLast()
 
 void LiveView::onClipSaved(store::ClipId clip)
 {
+    m_load->setText(m_loadWords ? m_loadWords() : QString());
     if (m_speedOfClip)
         if (const auto list = m_workspace.library().repetitions().of(clip); list && !list->empty()) {
             store::RepetitionRow after = list->front();

@@ -26,6 +26,8 @@ public:
     using DayAsker = std::function<void(std::function<void(store::DayId)>, std::function<void()>)>;
 
     LiveView(Workspace&, DayAsker day, QWidget* parent = nullptr);
+    /// What is said about the athlete's workload, asked for again and again; empty: nothing.
+    void setLoadWords(std::function<QString()> words) { m_loadWords = std::move(words); }
 
     LiveCamera& camera() { return m_camera; }
     void start();
@@ -51,6 +53,8 @@ private:
 
     Workspace& m_workspace;
     DayAsker m_day;
+    std::function<QString()> m_loadWords;
+    QLabel* m_load;
     LiveCamera m_camera;
     RadarLink m_radar;
     ClipImport m_import;

@@ -1,5 +1,8 @@
 #include "app/pair/pair_model.h"
 
+#include "app/pair/model_side.h"
+#include "app/shell/face_hiding.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -8,23 +11,6 @@ namespace kestrel::app {
 namespace {
 
 constexpr int kTickMs = 16;
-
-/// Between two landmarks of both sides of the body; empty: not marked there.
-std::optional<ImagePoint> middle(const PairSide& side, const char* role, FrameIndex frame)
-{
-    return PointPath(*side.prepared, *findPointRole(role)).imageAt(FramePosition(frame));
-}
-
-/// Pixels of the film that somebody stands high: by the scale, else by the trunk.
-std::optional<double> standingPixels(const PairSide& side, FrameIndex frame)
-{
-    const auto& m = side.film.marking;
-    if (side.prepared->scene().hasScale() && m.athlete.heightMetres)
-        return *m.athlete.heightMetres / side.prepared->scene().metresPerPixel();
-    constexpr double kTrunkShare = 0.30; // of standing height, from the hips to the shoulders
-    const auto hip = middle(side, "midHip", frame), shoulder = middle(side, "midShoulder", frame);
-    return hip && shoulder ? std::optional((*shoulder - *hip).length() / kTrunkShare) : std::nullopt;
-}
 
 } // namespace
 
@@ -52,53 +38,100 @@ void PairModel::close()
     emit changed();
 }
 
+Expected<PairModel::Of> PairModel::sideOf(const store::Library& library, store::RepetitionId id)
+{
+    auto film = filmOf(library, id);
+    if (!film)
+        return tl::unexpected(film.error());
+    const auto row = library.repetitions().find(id);
+    const auto clip = row.and_then([&](const store::RepetitionRow& r) { return library.clips().find(r.clip); });
+    const auto day = clip.and_then([&](const store::Clip& c) { return library.days().find(c.day); });
+    const auto athlete = day.and_then([&](const store::FilmingDay& d) { return library.athletes().find(d.athlete); });
+    if (!athlete)
+        return tl::unexpected(athlete.error());
+    Of of;
+    of.skill = day->skill;
+    of.school = day->school;
+    of.side.title = athlete->name + ", " + day->date + (row->name.empty() ? "" : ", " + row->name);
+    of.side.film = std::move(*film);
+    of.side.hidesFaces = hidesFaces(*athlete, of.side.film.marking.athlete.age);
+    of.side.prepared = std::make_shared<const PreparedRepetition>(of.side.film.marking, of.side.film.clock);
+    return of;
+}
+
+Expected<Pack> PairModel::packOf(const std::vector<Pack>& packs, const std::string& skill)
+{
+    const auto pack = std::find_if(packs.begin(), packs.end(), [&](const Pack& p) { return p.id == skill; });
+    if (pack == packs.end())
+        return fail(ErrorCode::NotFound, "There is no pack for this skill.");
+    return *pack;
+}
+
+PairModel::Gathered PairModel::compared(Pack pack, PairSide a, PairSide b)
+{
+    Gathered g{std::move(pack), {std::move(a), std::move(b)}, {}, {}, {}, {}, {}};
+    for (std::size_t n = 0; n < 2; ++n) {
+        g.readings[n] = calcReadings(g.pack, *g.sides[n].prepared, {});
+        g.sequences[n] = calcSequence(g.pack, *g.sides[n].prepared);
+    }
+    const auto &fa = g.sides[0].film, &fb = g.sides[1].film;
+    g.differences = calcDifferences(g.pack, g.readings[0], g.readings[1], fa.file == fb.file);
+    g.tempo = calcTempo(g.pack, fa.marking, fa.clock, fb.marking, fb.clock);
+    g.unfair = unfairness(fa.marking, fb.marking);
+    return g;
+}
+
 void PairModel::open(store::RepetitionId a, store::RepetitionId b)
+{
+    gather([ids = std::array{a, b}](const store::Library& library, const std::vector<Pack>& packs,
+                                    std::stop_token) -> Expected<Gathered> {
+        std::array<Of, 2> sides;
+        for (std::size_t n = 0; n < 2; ++n) {
+            auto side = sideOf(library, ids[n]);
+            if (!side)
+                return tl::unexpected(side.error());
+            sides[n] = std::move(*side);
+        }
+        if (sides[0].skill != sides[1].skill)
+            return fail(ErrorCode::BadArgument, "Only films of one skill can be compared.");
+        return packOf(packs, sides[0].skill).map([&](Pack pack) {
+            return compared(std::move(pack), std::move(sides[0].side), std::move(sides[1].side));
+        });
+    });
+}
+
+void PairModel::openModel(store::RepetitionId a)
+{
+    gather([a, percent = m_modelPercent](const store::Library& library, const std::vector<Pack>& packs,
+                                         std::stop_token stop) -> Expected<Gathered> {
+        auto side = sideOf(library, a);
+        if (!side)
+            return tl::unexpected(side.error());
+        auto pack = packOf(packs, side->skill);
+        if (!pack)
+            return tl::unexpected(pack.error());
+        auto model = modelSide(
+            *pack, side->school, side->side.film.marking, [&](int done, int all) { *percent = 100 * done / std::max(1, all); },
+            stop);
+        *percent = -1;
+        if (!model)
+            return tl::unexpected(model.error());
+        Gathered g = compared(std::move(*pack), std::move(side->side), std::move(*model));
+        g.unfair.emplace_back("The model is a picture of this pack's bands at the player's height, not a person to copy.");
+        return g;
+    });
+}
+
+void PairModel::gather(Gatherer gatherer)
 {
     close();
     m_isGathering = true;
     emit changed();
     m_work = Background::run(
         this,
-        [openLibrary = m_workspace.library().again(true), ids = std::array{a, b},
-         packs = m_workspace.packs()](std::stop_token) -> Expected<Gathered> {
-            auto library = openLibrary();
-            if (!library)
-                return tl::unexpected(library.error());
-            Gathered g;
-            std::array<std::string, 2> skills;
-            std::array<std::vector<Reading>, 2> readings;
-            std::array<std::string, 2> films;
-            for (std::size_t n = 0; n < 2; ++n) {
-                auto film = filmOf(*library, ids[n]);
-                if (!film)
-                    return tl::unexpected(film.error());
-                const auto row = library->repetitions().find(ids[n]);
-                const auto clip = row.and_then([&](const store::RepetitionRow& r) { return library->clips().find(r.clip); });
-                const auto day = clip.and_then([&](const store::Clip& c) { return library->days().find(c.day); });
-                const auto athlete =
-                    day.and_then([&](const store::FilmingDay& d) { return library->athletes().find(d.athlete); });
-                if (!athlete)
-                    return tl::unexpected(athlete.error());
-                skills[n] = day->skill;
-                films[n] = film->file;
-                PairSide& side = g.sides[n];
-                side.title = athlete->name + ", " + day->date + (row->name.empty() ? "" : ", " + row->name);
-                side.film = std::move(*film);
-                side.prepared = std::make_shared<const PreparedRepetition>(side.film.marking, side.film.clock);
-            }
-            if (skills[0] != skills[1])
-                return fail(ErrorCode::BadArgument, "Only films of one skill can be compared.");
-            const auto pack = std::find_if(packs.begin(), packs.end(), [&](const Pack& p) { return p.id == skills[0]; });
-            if (pack == packs.end())
-                return fail(ErrorCode::NotFound, "There is no pack for this skill.");
-            g.pack = *pack;
-            for (std::size_t n = 0; n < 2; ++n)
-                readings[n] = calcReadings(g.pack, *g.sides[n].prepared, {});
-            const Marking &ma = g.sides[0].film.marking, &mb = g.sides[1].film.marking;
-            g.differences = calcDifferences(g.pack, readings[0], readings[1], films[0] == films[1]);
-            g.tempo = calcTempo(g.pack, ma, g.sides[0].film.clock, mb, g.sides[1].film.clock);
-            g.unfair = unfairness(ma, mb);
-            return g;
+        [openLibrary = m_workspace.library().again(true), packs = m_workspace.packs(),
+         gatherer = std::move(gatherer)](std::stop_token stop) -> Expected<Gathered> {
+            return openLibrary().and_then([&](const store::Library& library) { return gatherer(library, packs, stop); });
         },
         [this](Expected<Gathered> g) {
             m_isGathering = false;
@@ -116,6 +149,9 @@ void PairModel::apply(Gathered g)
     m_differences = std::move(g.differences);
     m_tempo = std::move(g.tempo);
     m_unfair = std::move(g.unfair);
+    m_sequences = std::move(g.sequences);
+    m_readings = std::move(g.readings);
+    m_chosen.clear();
     m_offset = 0;
     for (std::size_t n = 0; n < 2; ++n) {
         m_sides[n] = std::move(g.sides[n]);
@@ -194,15 +230,17 @@ void PairModel::setSpeed(double speed)
 {
     m_speed = speed;
     if (isPlaying()) {
+        const bool isBackward = m_isBackward;
         setPlaying(false);
-        setPlaying(true);
+        setPlaying(true, isBackward);
     }
 }
 
-void PairModel::setPlaying(bool play)
+void PairModel::setPlaying(bool play, bool isBackward)
 {
-    if (play == isPlaying() || (play && !isOpen()))
+    if ((play == isPlaying() && isBackward == m_isBackward) || (play && !isOpen()))
         return;
+    m_isBackward = isBackward;
     if (play) {
         const auto now = m_sides[0]->film.clock.timeOf(m_players[0].frame());
         m_startSeconds = now ? now->seconds : 0;
@@ -214,42 +252,55 @@ void PairModel::setPlaying(bool play)
     emit playingChanged();
 }
 
-/// Both by one clock: the sides cannot drift apart.
+/// Both by one clock: the sides cannot drift apart. At the end of the repetition it goes round again.
 void PairModel::onTick()
 {
     const auto& clock = m_sides[0]->film.clock;
-    const double now = m_startSeconds + m_speed * static_cast<double>(m_since.elapsed()) / 1000;
-    const FrameIndex frame = clock.frameAt(RealTime{now});
-    const FrameIndex last = m_sides[0]->film.repetition.last;
-    if (frame >= last) { // round again
-        const auto first = clock.timeOf(m_sides[0]->film.repetition.first);
-        m_startSeconds = first ? first->seconds : 0;
+    const FrameRange whole = m_sides[0]->film.repetition;
+    const double gone = m_speed * static_cast<double>(m_since.elapsed()) / 1000;
+    const FrameIndex frame = clock.frameAt(RealTime{m_startSeconds + (m_isBackward ? -gone : gone)});
+    if (m_isBackward ? frame <= whole.first : frame >= whole.last) {
+        const auto from = clock.timeOf(m_isBackward ? whole.last : whole.first);
+        m_startSeconds = from ? from->seconds : 0;
         m_since.start();
     }
     if (frame != m_players[0].frame())
-        setFrame(std::min(frame, last));
+        setFrame(std::clamp(frame, whole.first, whole.last));
 }
 
 bool PairModel::areMirrored() const
 {
-    return isOpen() && m_sides[0]->film.marking.athlete.hand != m_sides[1]->film.marking.athlete.hand;
+    return isOpen() && kestrel::app::areMirrored(*m_sides[0], *m_sides[1]);
 }
 
 std::optional<QTransform> PairModel::secondToFirst() const
 {
     if (!isOpen())
         return std::nullopt;
-    const FrameIndex a = m_players[0].frame(), b = m_players[1].frame();
-    const auto hipA = middle(*m_sides[0], "midHip", a), hipB = middle(*m_sides[1], "midHip", b);
-    const auto highA = standingPixels(*m_sides[0], a), highB = standingPixels(*m_sides[1], b);
-    if (!hipA || !hipB || !highA || !highB || *highB <= 0)
-        return std::nullopt;
-    const double scale = *highA / *highB;
-    QTransform t;
-    t.translate(hipA->x, hipA->y);
-    t.scale(areMirrored() ? -scale : scale, scale);
-    t.translate(-hipB->x, -hipB->y);
-    return t;
+    return kestrel::app::secondToFirst(*m_sides[0], m_players[0].frame(), *m_sides[1], m_players[1].frame(), m_anchor);
+}
+
+void PairModel::setAnchor(const std::string& role)
+{
+    m_anchor = role;
+    emit frameChanged();
+}
+
+void PairModel::choose(const std::string& measure)
+{
+    m_chosen = m_chosen == measure ? std::string() : measure;
+    for (const auto& d : m_differences)
+        if (d.measure == m_chosen)
+            goTo(d.keyPosition);
+    emit chosenChanged();
+    emit frameChanged();
+}
+
+const Reading* PairModel::chosenReading(std::size_t n) const
+{
+    const auto& all = m_readings[n];
+    const auto it = std::find_if(all.begin(), all.end(), [this](const Reading& r) { return r.measure == m_chosen; });
+    return it == all.end() || it->figure.isEmpty() ? nullptr : &*it;
 }
 
 } // namespace kestrel::app

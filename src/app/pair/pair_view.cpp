@@ -2,13 +2,17 @@
 
 #include "app/film/film_canvas.h"
 #include "app/shell/chooser.h"
+#include "app/shell/file_dialogs.h"
 #include "app/shell/speed_box.h"
 #include "app/shell/theme.h"
 #include "look/drawing_overlays.h"
+#include "look/film_image.h"
 
+#include <QClipboard>
+#include <QGuiApplication>
 #include <QHBoxLayout>
 #include <QKeyEvent>
-#include <QPainter>
+#include <QMenu>
 #include <QVBoxLayout>
 
 #include <algorithm>
@@ -17,18 +21,45 @@ namespace kestrel::app {
 
 namespace {
 
-/// Between these landmarks a body is drawn as lines.
-constexpr std::pair<const char*, const char*> kLimbs[] = {
-    {"shoulder.left", "shoulder.right"}, {"hip.left", "hip.right"},       {"shoulder.left", "hip.left"},
-    {"shoulder.right", "hip.right"},     {"shoulder.left", "elbow.left"}, {"elbow.left", "wrist.left"},
-    {"shoulder.right", "elbow.right"},   {"elbow.right", "wrist.right"},  {"hip.left", "knee.left"},
-    {"knee.left", "ankle.left"},         {"hip.right", "knee.right"},     {"knee.right", "ankle.right"},
-    {"implement.grip", "implement.tip"}};
+constexpr qlonglong kModel = 0; // else a repetition's id
 
-ImagePoint mapped(const QTransform& t, ImagePoint p)
+/// Every repetition of a day's skill but one: the day's own first, then the athlete's other days, then others'.
+Expected<std::vector<Chooser::Item>> otherRepetitions(const store::Library& library, store::AthleteId first,
+                                                      const store::FilmingDay& day, store::RepetitionId but)
 {
-    const QPointF q = t.map(QPointF(p.x, p.y));
-    return {q.x(), q.y()};
+    std::vector<Chooser::Item> items;
+    auto athletes = library.athletes().all();
+    if (!athletes)
+        return tl::unexpected(athletes.error());
+    std::stable_partition(athletes->begin(), athletes->end(), [&](const store::Athlete& a) { return a.id == first; });
+    for (const auto& athlete : *athletes) {
+        auto days = library.days().of(athlete.id);
+        if (!days)
+            return tl::unexpected(days.error());
+        std::erase_if(*days, [&](const store::FilmingDay& d) { return d.skill != day.skill; });
+        std::stable_sort(days->begin(), days->end(), [&](const auto& a, const auto& b) {
+            return (a.id == day.id) != (b.id == day.id) ? a.id == day.id : a.date > b.date;
+        });
+        for (const auto& d : *days) {
+            const auto clips = library.clips().of(d.id);
+            if (!clips)
+                return tl::unexpected(clips.error());
+            for (std::size_t c = 0; c < clips->size(); ++c) {
+                const auto repetitions = library.repetitions().of((*clips)[c].id);
+                if (!repetitions)
+                    return tl::unexpected(repetitions.error());
+                for (std::size_t r = 0; r < repetitions->size(); ++r)
+                    if ((*repetitions)[r].id != but)
+                        items.push_back({PairView::tr("%1, %2, clip %3, repetition %4")
+                                             .arg(QString::fromStdString(athlete.name), QString::fromStdString(d.date))
+                                             .arg(c + 1)
+                                             .arg(r + 1),
+                                         qlonglong((*repetitions)[r].id.value),
+                                         QString::fromStdString(plainWordsOf((*clips)[c].scene.view))});
+            }
+        }
+    }
+    return items;
 }
 
 } // namespace
@@ -52,16 +83,24 @@ PairView::PairView(Workspace& workspace, Bench& bench, QWidget* parent)
     left->addWidget(makeFilms(), 1);
     left->addLayout(makeTransport());
     columns->addLayout(left, 1);
-    columns->addWidget(makeDifferences());
+    m_facts = new PairFacts(m_model, this);
+    columns->addWidget(m_facts);
     whole->addLayout(columns, 1);
     setFocusPolicy(Qt::StrongFocus);
     connect(&m_model, &PairModel::changed, this, &PairView::refresh);
     connect(&m_model, &PairModel::frameChanged, this, &PairView::refreshWhere);
     connect(&m_model, &PairModel::playingChanged, this, &PairView::refreshWhere);
     connect(&m_model, &PairModel::message, this, &PairView::message);
+    m_waiting.setInterval(200);
+    connect(&m_waiting, &QTimer::timeout, this, [this] {
+        for (auto* film : m_films)
+            film->update();
+        if (!m_model.isGathering())
+            m_waiting.stop();
+    });
     connect(&m_model.player(1), &FilmPlayer::pictureReady, this, [this](const QImage& picture) {
         m_secondPicture = picture;
-        if (layoutNow() == Layout::Ghost)
+        if (layoutNow() == PairLayout::Ghost)
             m_films[0]->update();
     });
     connect(&Theme::instance(), &Theme::changed, this, &PairView::refresh);
@@ -95,22 +134,41 @@ QLayout* PairView::makeHeader()
     m_ghost->setFixedWidth(110);
     m_ghost->setToolTip(tr("How much of the second film is seen"));
     m_ghost->setAccessibleName(m_ghost->toolTip());
+    m_anchor = new QComboBox(this);
+    m_out = new QToolButton(this);
+    m_out->setObjectName(QStringLiteral("pairOut"));
+    m_out->setText(tr("Take along"));
+    m_out->setToolTip(tr("A still or a clip of both, as they lie now"));
+    m_out->setPopupMode(QToolButton::InstantPopup);
+    auto* menu = new QMenu(m_out);
+    menu->addAction(tr("Copy this picture") + QStringLiteral("\tCtrl+C"), this, &PairView::copyStill);
+    menu->addAction(tr("Save this picture…") + QStringLiteral("\tCtrl+S"), this, &PairView::askForStill);
+    menu->addAction(tr("Save a clip…") + QStringLiteral("\tCtrl+E"), this, &PairView::askForClip);
+    m_out->setMenu(menu);
     auto* other = new QPushButton(tr("Compare with…"), this);
     other->setObjectName(QStringLiteral("pairOther"));
     other->setProperty("primary", true);
     other->setToolTip(tr("The repetition on the Bench with another one (O)"));
     row->addWidget(head);
     row->addStretch();
-    for (QWidget* w : {static_cast<QWidget*>(m_ghost), static_cast<QWidget*>(m_lines), static_cast<QWidget*>(m_layout),
-                       static_cast<QWidget*>(m_at), static_cast<QWidget*>(m_by), static_cast<QWidget*>(other)}) {
+    for (QWidget* w : {static_cast<QWidget*>(m_ghost), static_cast<QWidget*>(m_anchor), static_cast<QWidget*>(m_lines),
+                       static_cast<QWidget*>(m_layout), static_cast<QWidget*>(m_at), static_cast<QWidget*>(m_by),
+                       static_cast<QWidget*>(m_out), static_cast<QWidget*>(other)}) {
         w->setFocusPolicy(Qt::TabFocus);
         row->addWidget(w);
     }
+    m_anchor->setObjectName(QStringLiteral("pairAnchor"));
+    m_anchor->addItem(tr("hips on hips"), QStringLiteral("midHip"));
+    m_anchor->addItem(tr("back foot on back foot"), QStringLiteral("ankle.trail"));
+    m_anchor->addItem(tr("head on head"), QStringLiteral("head"));
+    m_anchor->setToolTip(tr("What of the second body lies on the first"));
+    connect(m_anchor, &QComboBox::activated, this,
+            [this] { m_model.setAnchor(m_anchor->currentData().toString().toStdString()); });
     connect(m_layout, &QComboBox::currentIndexChanged, this, &PairView::refreshLayout);
     connect(m_at, &QComboBox::activated, this, [this] { m_model.setLinedUpAt(m_at->currentData().toString().toStdString()); });
     connect(m_by, &QComboBox::currentIndexChanged, this,
             [this](int n) { m_model.setBy(n == 0 ? LineUp::By::RealTime : LineUp::By::Phase); });
-    connect(m_lines, &QCheckBox::toggled, this, [this] { m_films[0]->update(); });
+    connect(m_lines, &QCheckBox::toggled, this, &PairView::refreshLayout);
     connect(m_ghost, &QSlider::valueChanged, this, [this] { m_films[0]->update(); });
     connect(other, &QPushButton::clicked, this, &PairView::askForOther);
     return row;
@@ -133,12 +191,18 @@ QWidget* PairView::makeFilms()
         m_films[n] = new FilmCanvas(m_model.player(n), side);
         m_films[n]->setOverlays([this, n] { return overlaysOf(n); });
         m_films[n]->setNotice([this]() -> QString {
-            return m_model.isGathering() ? tr("Reading both …")
-                   : m_model.isOpen()    ? QString()
-                                         : tr("Bring a clip to the Bench, then choose here what to compare it with.");
+            return m_model.isGathering() && m_model.modelPercent() >= 0
+                       ? tr("Painting the model … %1 %").arg(m_model.modelPercent())
+                   : m_model.isGathering() ? tr("Reading both …")
+                   : m_model.isOpen()      ? QString()
+                                           : tr("Bring a clip to the Bench, then choose here what to compare it with.");
         });
         m_times[n] = new QLabel(side);
         m_times[n]->setProperty("muted", true);
+        connect(m_films[n], &FilmCanvas::zoomed, this, [this, n] {
+            if (m_together->isChecked() && m_model.isOpen())
+                m_films[1 - n]->zoomLike(*m_films[n]);
+        });
         column->addWidget(m_titles[n]);
         column->addWidget(m_films[n], 1);
         column->addWidget(m_times[n]);
@@ -171,6 +235,12 @@ QLayout* PairView::makeTransport()
     row->addWidget(m_play);
     row->addWidget(button(QStringLiteral("step-on"), tr("One picture on (→)"), [this] { m_model.step(1); }));
     row->addWidget(m_place, 1);
+    m_together = new QCheckBox(tr("zoom together"), this);
+    m_together->setObjectName(QStringLiteral("pairZoom"));
+    m_together->setToolTip(tr("Turn the wheel over one film: both show the same part (Z)"));
+    m_together->setChecked(true);
+    m_together->setFocusPolicy(Qt::TabFocus);
+    row->addWidget(m_together);
     m_speed = new SpeedBox(this);
     m_speed->setToolTip(tr("Speed against real time ([ and ])"));
     m_speed->setCurrentIndex(m_speed->findData(m_model.speed()));
@@ -181,31 +251,6 @@ QLayout* PairView::makeTransport()
             m_model.setFrame(FrameIndex(frame));
     });
     return row;
-}
-
-QWidget* PairView::makeDifferences()
-{
-    auto* box = new QWidget(this);
-    box->setFixedWidth(310);
-    auto* column = new QVBoxLayout(box);
-    column->setContentsMargins(0, 0, 0, 0);
-    auto* head = new QLabel(tr("Differences, surest first"), box);
-    head->setProperty("subhead", true);
-    m_notice = new QLabel(box);
-    m_notice->setProperty("muted", true);
-    m_notice->setWordWrap(true);
-    m_list = new QListWidget(box);
-    m_list->setObjectName(QStringLiteral("pairDifferences"));
-    m_list->setWordWrap(true);
-    m_list->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    m_list->setToolTip(tr("Press one: both films go where it is read"));
-    m_list->setAccessibleName(tr("Differences"));
-    column->addWidget(head);
-    column->addWidget(m_notice);
-    column->addWidget(m_list, 1);
-    connect(m_list, &QListWidget::itemClicked, this,
-            [this](QListWidgetItem* item) { m_model.goTo(item->data(Qt::UserRole).toString().toStdString()); });
-    return box;
 }
 
 void PairView::addCommands()
@@ -222,6 +267,13 @@ void PairView::addCommands()
         "pairOn", tr("both one picture back, on"), QKeySequence(Qt::Key_Right), [this] { m_model.step(1); },
         QStringLiteral("← →"));
     add("pairPlay", tr("play, pause both"), QKeySequence(Qt::Key_Space), [this] { m_model.setPlaying(!m_model.isPlaying()); });
+    add("pairPlayBack", tr("play backward"), QKeySequence(Qt::SHIFT | Qt::Key_Space),
+        [this] { m_model.setPlaying(!m_model.isPlaying(), true); });
+    add("pairFacts", tr("differences, curve, tempo"), QKeySequence(Qt::Key_T), [this] { m_facts->next(); });
+    add("pairZoom", tr("zoom together, or each by itself"), QKeySequence(Qt::Key_Z), [this] { m_together->toggle(); });
+    add("pairCopy", tr("copy this picture of both"), QKeySequence(QKeySequence::Copy), [this] { copyStill(); });
+    add("pairSave", tr("save this picture of both"), QKeySequence(QKeySequence::Save), [this] { askForStill(); });
+    add("pairClip", tr("save a clip of both"), QKeySequence(Qt::CTRL | Qt::Key_E), [this] { askForClip(); });
     add(
         "pairNudgeBack", tr("the second one a picture earlier, later"), QKeySequence(Qt::Key_Comma),
         [this] { m_model.nudge(-1); }, QStringLiteral(",  ."));
@@ -261,54 +313,41 @@ void PairView::showEvent(QShowEvent*)
     refresh();
 }
 
-/// Every repetition of the same skill there is: the day's own first, then the athlete's other days, then others'.
+/// Looked for on another thread: a club has thousands.
 void PairView::askForOther()
 {
-    if (!m_bench.context.isOpen())
-        return emit message(tr("Bring a clip to the Bench first: it is one side, and here you choose the other."));
-    const auto& library = m_workspace.library();
     const auto& context = m_bench.context;
-    std::vector<Chooser::Item> items;
-    auto athletes = m_workspace.valueOr(library.athletes().all());
-    std::stable_partition(athletes.begin(), athletes.end(),
-                          [&](const store::Athlete& a) { return a.id == context.athlete().id; });
-    for (const auto& athlete : athletes) {
-        auto days = m_workspace.valueOr(library.days().of(athlete.id));
-        std::stable_sort(days.begin(), days.end(), [&](const auto& a, const auto& b) {
-            return (a.id == context.day().id) != (b.id == context.day().id) ? a.id == context.day().id : a.date > b.date;
+    if (!context.isOpen())
+        return emit message(tr("Bring a clip to the Bench first: it is one side, and here you choose the other."));
+    Background::run(
+        this,
+        [openLibrary = m_workspace.library().again(true), athlete = context.athlete().id, day = context.day(),
+         repetition = context.repetition().id](std::stop_token) {
+            return openLibrary().and_then(
+                [&](const store::Library& library) { return otherRepetitions(library, athlete, day, repetition); });
+        },
+        [this, repetition = context.repetition().id](const Expected<std::vector<Chooser::Item>>& items) {
+            if (!items)
+                return emit m_workspace.failed(items.error());
+            std::vector<Chooser::Item> all{{tr("the model"), kModel, tr("what the pack asks for, at the player's height")}};
+            all.insert(all.end(), items->begin(), items->end());
+            Chooser::ask(this, tr("Compare with"), all, [this, repetition](const QVariant& id) {
+                if (id.toLongLong() == kModel)
+                    m_model.openModel(repetition);
+                else
+                    m_model.open(repetition, store::RepetitionId(id.toLongLong()));
+                setFocus();
+            });
         });
-        for (const auto& day : days) {
-            if (day.skill != context.day().skill)
-                continue;
-            int clipNumber = 0;
-            for (const auto& clip : m_workspace.valueOr(library.clips().of(day.id))) {
-                ++clipNumber;
-                int number = 0;
-                for (const auto& r : m_workspace.valueOr(library.repetitions().of(clip.id))) {
-                    ++number;
-                    if (r.id == context.repetition().id)
-                        continue;
-                    items.push_back({tr("%1, %2, clip %3, repetition %4")
-                                         .arg(QString::fromStdString(athlete.name), QString::fromStdString(day.date))
-                                         .arg(clipNumber)
-                                         .arg(number),
-                                     qlonglong(r.id.value), QString::fromStdString(plainWordsOf(clip.scene.view))});
-                }
-            }
-        }
-    }
-    if (items.empty())
-        return emit message(tr("There is no other repetition of this skill yet."));
-    Chooser::ask(this, tr("Compare with"), items, [this](const QVariant& id) {
-        m_model.open(m_bench.context.repetition().id, store::RepetitionId(id.toLongLong()));
-        setFocus();
-    });
 }
 
 void PairView::refresh()
 {
     m_refreshing = true;
     const bool open = m_model.isOpen();
+    if (m_model.isGathering())
+        m_waiting.start();
+    m_out->setEnabled(open);
     for (std::size_t n = 0; n < 2; ++n) {
         m_titles[n]->setText(open ? QString::fromStdString(m_model.side(n).title) : QString());
         if (open)
@@ -331,22 +370,6 @@ void PairView::refresh()
     m_unfair->setStyleSheet(QStringLiteral("color:%1; font-weight:600").arg(colours().alert.name()));
     m_unfair->setText(unfair.join(QLatin1Char(' ')));
     m_unfair->setVisible(!unfair.isEmpty());
-    m_list->clear();
-    if (open)
-        for (const auto& d : m_model.differences()) {
-            const Measure* m = m_model.pack()->findMeasure(d.measure);
-            const QString name = QString::fromStdString(m ? m->name : d.measure);
-            const QString sign = !d.isReal ? QStringLiteral("?") : *d.isReal ? QStringLiteral("●") : QStringLiteral("○");
-            auto* item =
-                new QListWidgetItem(QStringLiteral("%1  %2\n%3 → %4\n%5")
-                                        .arg(sign, name, QString::fromStdString(withUnit(d.a, d.unit)),
-                                             QString::fromStdString(withUnit(d.b, d.unit)), QString::fromStdString(d.why)),
-                                    m_list);
-            item->setData(Qt::UserRole, QString::fromStdString(d.keyPosition));
-        }
-    m_notice->setText(!open                           ? tr("What differs, and whether it is more than noise, stands here.")
-                      : m_model.differences().empty() ? tr("No measure is read on both: place key positions and mark both films.")
-                                                      : tr("● larger than noise explains, ○ may be noise, ? nobody can say"));
     if (open)
         m_place->setRange(static_cast<int>(m_model.side(0).film.repetition.first.value),
                           static_cast<int>(m_model.side(0).film.repetition.last.value));
@@ -384,10 +407,11 @@ void PairView::refreshWhere()
 
 void PairView::refreshLayout()
 {
-    const bool isGhost = layoutNow() == Layout::Ghost;
-    m_filmRow->setDirection(layoutNow() == Layout::Above ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
+    const bool isGhost = layoutNow() == PairLayout::Ghost;
+    m_filmRow->setDirection(layoutNow() == PairLayout::Above ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
     m_secondBox->setVisible(!isGhost);
     m_ghost->setVisible(isGhost);
+    m_anchor->setVisible(isGhost || m_lines->isChecked());
     m_films[0]->update();
 }
 
@@ -396,44 +420,127 @@ std::vector<look::Overlay> PairView::overlaysOf(std::size_t n) const
     std::vector<look::Overlay> overlays;
     if (!m_model.isOpen())
         return overlays;
-    if (n == 0 && layoutNow() == Layout::Ghost)
-        addGhost(overlays);
+    const PairPlace place{m_model.player(0).frame(), m_model.player(1).frame(), m_model.anchor()};
+    if (n == 0 && layoutNow() == PairLayout::Ghost)
+        addGhost(overlays, m_model.side(0), m_model.side(1), place, m_secondPicture, m_ghost->value() / 100.0);
     const auto& side = m_model.side(n);
     for (auto& drawn :
          look::drawingOverlays(side.film.marking.drawings, *side.prepared, side.film.repetition, m_model.player(n).pictured()))
         overlays.push_back(std::move(drawn));
     if (n == 0 && m_lines->isChecked())
-        if (const auto t = m_model.secondToFirst()) {
-            look::DrawingOverlay body;
-            const auto& other = m_model.side(1).film.marking;
-            for (const auto& [from, to] : kLimbs) {
-                const Mark* a = findMark(other, m_model.player(1).frame(), *findLandmark(from));
-                const Mark* b = findMark(other, m_model.player(1).frame(), *findLandmark(to));
-                if (a && b)
-                    body.shape.figure.strokes.push_back({Stroke::Kind::Segment, {mapped(*t, a->at), mapped(*t, b->at)}});
-            }
-            overlays.emplace_back(std::move(body));
-        }
+        addBodyLines(overlays, m_model.side(0), m_model.side(1), place);
+    if (const Reading* r = m_model.chosenReading(n); r && r->figure.frame.nearest() == m_model.player(n).frame())
+        overlays.emplace_back(look::readingOverlay(*r));
     return overlays;
 }
 
-/// The second film's picture over the first, as tall, at the same hips.
-void PairView::addGhost(std::vector<look::Overlay>& into) const
+PairLook PairView::lookNow() const
 {
-    const auto t = m_model.secondToFirst();
-    if (!t || m_secondPicture.isNull())
+    return {layoutNow(), m_ghost->value() / 100.0, m_lines->isChecked(), m_model.anchor()};
+}
+
+QString PairView::nameOfFile(const QString& ending) const
+{
+    return QString::fromStdString(m_model.side(0).title + " with " + m_model.side(1).title).replace(QLatin1Char(','), QString()) +
+           ending;
+}
+
+/// Both as they lie now, on another thread. \param then  gets the picture
+void PairView::paintStill(std::function<void(const QImage&)> then)
+{
+    if (!m_model.isOpen())
+        return emit message(tr("Choose two films first."));
+    Background::run(
+        this,
+        [sides = std::array{m_model.side(0), m_model.side(1)}, look = lookNow(), a = m_model.player(0).frame(),
+         b = m_model.player(1).frame()](std::stop_token stop) -> Expected<QImage> {
+            PairPictures pictures(sides, look, stop);
+            QImage image = pictures.paint(a, b);
+            const auto said = pictures.warnings();
+            if (image.isNull())
+                return fail(ErrorCode::CannotOpen, said.empty() ? "A film cannot be read." : said.front());
+            return image;
+        },
+        [this, then = std::move(then)](const Expected<QImage>& image) {
+            if (image)
+                then(*image);
+            else
+                emit m_workspace.failed(image.error());
+        });
+}
+
+void PairView::copyStill()
+{
+    paintStill([this](const QImage& image) {
+        QGuiApplication::clipboard()->setImage(image);
+        emit message(tr("Copied: a picture of %1 x %2.").arg(image.width()).arg(image.height()));
+    });
+}
+
+void PairView::askForStill()
+{
+    if (!m_model.isOpen())
+        return emit message(tr("Choose two films first."));
+    const QString file = askWhereToSave(this, FilePurpose::Documents, tr("Save this picture"), nameOfFile(QStringLiteral(".png")),
+                                        tr("Pictures (*.png)"));
+    if (!file.isEmpty())
+        saveStill(file);
+}
+
+void PairView::saveStill(const QString& file)
+{
+    paintStill([this, file](const QImage& image) {
+        if (const auto saved = look::saveImage(image, file.toStdString()); !saved)
+            return emit m_workspace.failed(saved.error());
+        emit message(tr("Saved %1").arg(file));
+    });
+}
+
+void PairView::askForClip()
+{
+    if (m_isWriting) {
+        m_writing.stop();
+        m_isWriting = false;
+        return emit message(tr("Stopped; nothing was written."));
+    }
+    if (!m_model.isOpen())
+        return emit message(tr("Choose two films first."));
+    const QString file = askWhereToSave(this, FilePurpose::Documents, tr("Save a clip of both"),
+                                        nameOfFile(QStringLiteral(".mp4")), tr("Films (*.mp4 *.webm)"));
+    if (!file.isEmpty())
+        saveClip(file);
+}
+
+void PairView::saveClip(const QString& file)
+{
+    if (m_isWriting || !m_model.isOpen())
         return;
-    const bool isMirrored = m_model.areMirrored();
-    QImage picture = isMirrored ? m_secondPicture.mirrored(true, false) : m_secondPicture;
-    picture = picture.convertToFormat(QImage::Format_ARGB32_Premultiplied);
-    QPainter painter(&picture);
-    painter.setCompositionMode(QPainter::CompositionMode_DestinationIn);
-    painter.fillRect(picture.rect(), QColor(0, 0, 0, 255 * m_ghost->value() / 100));
-    painter.end();
-    const double width = m_model.side(1).film.marking.film.width;
-    const ImagePoint corner = mapped(*t, {isMirrored ? width : 0, 0});
-    const double scale = std::abs(t->m11()) * width / picture.width();
-    into.emplace_back(look::CutOutOverlay{picture, corner, scale});
+    m_isWriting = true;
+    const PairRun run{m_model.linedUpAt(), m_model.by(), m_model.offset(), m_model.speed()};
+    const auto progress = [view = QPointer(this), last = std::make_shared<int>(-1)](double share) {
+        const int percent = static_cast<int>(100 * share);
+        if (percent / 5 == *last)
+            return;
+        *last = percent / 5;
+        QMetaObject::invokeMethod(
+            qApp,
+            [view, percent] {
+                if (view && view->m_isWriting)
+                    emit view->message(tr("Writing the clip: %1 %. Ctrl+E stops it.").arg(percent));
+            },
+            Qt::QueuedConnection);
+    };
+    m_writing = Background::run(
+        this,
+        [sides = std::array{m_model.side(0), m_model.side(1)}, pack = *m_model.pack(), look = lookNow(), run, file,
+         progress](std::stop_token stop) { return savePairClip(sides, pack, look, run, file.toStdString(), progress, stop); },
+        [this, file](const Expected<std::vector<std::string>>& done) {
+            m_isWriting = false;
+            if (!done)
+                return emit m_workspace.failed(done.error());
+            emit message(done->empty() ? tr("Saved %1").arg(file)
+                                       : tr("Saved %1. %2").arg(file, QString::fromStdString(done->front())));
+        });
 }
 
 } // namespace kestrel::app

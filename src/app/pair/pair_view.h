@@ -1,6 +1,8 @@
 #pragma once
 
+#include "app/pair/pair_facts.h"
 #include "app/pair/pair_model.h"
+#include "app/pair/pair_output.h"
 #include "app/shell/commands.h"
 
 #include <QCheckBox>
@@ -23,8 +25,11 @@ public:
 
     PairModel& model() { return m_model; }
     const Commands& commands() const { return m_commands; }
-    enum class Layout { Beside, Above, Ghost };
-    Layout layoutNow() const { return static_cast<Layout>(m_layout->currentIndex()); }
+    PairLayout layoutNow() const { return static_cast<PairLayout>(m_layout->currentIndex()); }
+    void askForOther();                  ///< what the repetition on the Bench is compared with
+    void saveStill(const QString& file); ///< .png
+    void askForClip();                   ///< or stops the one that is being written
+    void saveClip(const QString& file);  ///< .mp4 or .webm; says how far it is
 
 signals:
     void message(const QString& text);
@@ -37,14 +42,16 @@ private:
     QLayout* makeHeader();
     QWidget* makeFilms();
     QLayout* makeTransport();
-    QWidget* makeDifferences();
     void addCommands();
-    void askForOther();
     void refresh();
     void refreshWhere();
     void refreshLayout();
     std::vector<look::Overlay> overlaysOf(std::size_t side) const;
-    void addGhost(std::vector<look::Overlay>& into) const;
+    PairLook lookNow() const;
+    QString nameOfFile(const QString& ending) const;
+    void paintStill(std::function<void(const QImage&)> then);
+    void copyStill();
+    void askForStill();
 
     Workspace& m_workspace;
     Bench& m_bench;
@@ -54,12 +61,15 @@ private:
     std::array<QLabel*, 2> m_titles{}, m_times{};
     QBoxLayout* m_filmRow = nullptr;
     QWidget* m_secondBox = nullptr;
-    QLabel *m_unfair, *m_notice;
-    QComboBox *m_layout, *m_at, *m_by, *m_speed;
-    QCheckBox* m_lines;
+    QLabel* m_unfair;
+    QComboBox *m_layout, *m_at, *m_by, *m_speed, *m_anchor;
+    QCheckBox *m_lines, *m_together;
     QSlider *m_place, *m_ghost;
-    QToolButton* m_play;
-    QListWidget* m_list;
+    QToolButton *m_play, *m_out;
+    PairFacts* m_facts;
+    QTimer m_waiting; // shows how far the model is
+    Background m_writing;
+    bool m_isWriting = false;
     QImage m_secondPicture;
     bool m_refreshing = false;
 };

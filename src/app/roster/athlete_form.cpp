@@ -76,7 +76,7 @@ AthleteForm::AthleteForm(QWidget* parent) : QWidget(parent)
     setMaximumWidth(980);
     connect(save, &QPushButton::clicked, this, &AthleteForm::trySave);
     connect(cancel, &QPushButton::clicked, this, &AthleteForm::cancelled);
-    for (auto* edit : {m_name, m_birth, m_level, m_goal, m_kit, m_space})
+    for (auto* edit : {m_name, m_birth, m_team, m_level, m_goal, m_kit, m_space})
         connect(edit, &QLineEdit::returnPressed, this, &AthleteForm::trySave);
 }
 
@@ -121,10 +121,12 @@ QLayout* AthleteForm::makePerson()
 QLayout* AthleteForm::makeAims()
 {
     auto* form = makeFields();
+    m_team = makeText(QStringLiteral("team"), tr("such as U12, Tuesday group"));
     m_level = makeText(QStringLiteral("level"), tr("such as first season, club team"));
     m_goal = makeText(QStringLiteral("goal"), tr("what the player wants"));
     m_kit = makeText(QStringLiteral("kit"), tr("at home, such as tee, net, soft balls"));
     m_space = makeText(QStringLiteral("space"), tr("at home, such as garden, wall, hallway"));
+    form->addRow(tr("Tea&m"), m_team);
     form->addRow(tr("&Level"), m_level);
     form->addRow(tr("&Goal"), m_goal);
     form->addRow(tr("&Kit"), m_kit);
@@ -151,6 +153,7 @@ void AthleteForm::edit(const store::Athlete& athlete)
     m_hand->setCurrentIndex(m_hand->findData(static_cast<int>(athlete.hand)));
     m_batHand->setCurrentIndex(m_batHand->findData(static_cast<int>(athlete.batHand)));
     m_heights->setHeights(athlete.heights);
+    m_team->setText(QString::fromStdString(athlete.team));
     m_level->setText(QString::fromStdString(athlete.level));
     m_goal->setText(QString::fromStdString(athlete.goal));
     m_kit->setText(QString::fromStdString(athlete.kit));
@@ -190,6 +193,7 @@ void AthleteForm::trySave()
     m_athlete.hand = handOf(m_hand);
     m_athlete.batHand = handOf(m_batHand);
     m_athlete.heights = heights;
+    m_athlete.team = m_team->text().trimmed().toStdString();
     m_athlete.level = m_level->text().trimmed().toStdString();
     m_athlete.goal = m_goal->text().trimmed().toStdString();
     m_athlete.kit = m_kit->text().trimmed().toStdString();

@@ -35,7 +35,7 @@ private:
 
     store::Athlete m_athlete;
     QLabel *m_head, *m_wrong;
-    QLineEdit *m_name, *m_birth, *m_level, *m_goal, *m_kit, *m_space;
+    QLineEdit *m_name, *m_birth, *m_team, *m_level, *m_goal, *m_kit, *m_space;
     QComboBox *m_hand, *m_batHand;
     HeightList* m_heights;
     std::array<QCheckBox*, 7> m_days; // from Monday

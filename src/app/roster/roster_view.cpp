@@ -15,7 +15,9 @@
 #include <QLocale>
 #include <QMenu>
 #include <QMimeData>
+#include <QPainter>
 #include <QScrollBar>
+#include <QShortcut>
 
 #include <algorithm>
 
@@ -25,11 +27,24 @@ namespace {
 
 constexpr int kWidestName = 300, kWidestHead = 640; // pixels: the row has to fit the window
 
-constexpr int kIdRole = Qt::UserRole;
+constexpr int kIdRole = Qt::UserRole, kTeamRole = Qt::UserRole + 1;
 
 QString today()
 {
     return QDate::currentDate().toString(Qt::ISODate);
+}
+
+/// A small diamond beside those for whom something is due.
+QIcon dueSign()
+{
+    QPixmap sign(12, 12);
+    sign.fill(Qt::transparent);
+    QPainter painter(&sign);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(colours().chestnut);
+    painter.drawPolygon(QPolygonF{{6, 1}, {11, 6}, {6, 11}, {1, 6}});
+    return sign;
 }
 
 QPushButton* addButton(QLayout* layout, QWidget* parent, const QString& text, const QString& name)
@@ -105,6 +120,18 @@ QWidget* RosterView::makeList()
     m_search->setClearButtonEnabled(true);
     connect(m_search, &QLineEdit::textChanged, this, &RosterView::filterAthletes);
     layout->addWidget(m_search);
+    m_show = new QComboBox(card);
+    m_show->setObjectName(QStringLiteral("showAthletes"));
+    m_show->setToolTip(tr("Who is listed"));
+    m_show->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    connect(m_show, &QComboBox::activated, this, [this] { filterAthletes(m_search->text()); });
+    layout->addWidget(m_show);
+    m_order = new QComboBox(card);
+    m_order->setObjectName(QStringLiteral("orderAthletes"));
+    m_order->addItems({tr("by name"), tr("what is due first"), tr("last filmed first")});
+    m_order->setToolTip(tr("In which order"));
+    connect(m_order, &QComboBox::activated, this, &RosterView::refresh);
+    layout->addWidget(m_order);
     m_list = new QListWidget(card);
     m_list->setObjectName(QStringLiteral("athletes"));
     m_list->setAccessibleName(tr("Athletes"));
@@ -114,6 +141,10 @@ QWidget* RosterView::makeList()
     m_list->viewport()->setAcceptDrops(true);
     m_list->viewport()->installEventFilter(this);
     layout->addWidget(m_list, 1);
+    m_nextDue = addButton(layout, card, {}, QStringLiteral("nextDue"));
+    auto* key = new QShortcut(QKeySequence(Qt::CTRL | Qt::Key_U), this); // a button's own is lost with its text
+    connect(key, &QShortcut::activated, this, &RosterView::goToNextDue);
+    connect(m_nextDue, &QPushButton::clicked, this, &RosterView::goToNextDue);
     auto* add = addButton(layout, card, tr("Add athlete"), QStringLiteral("addAthlete"));
     add->setProperty("primary", true);
     add->setToolTip(tr("Add an athlete (Ctrl+N)"));
@@ -217,8 +248,8 @@ QWidget* RosterView::makeDetails()
     m_facts->setTextFormat(Qt::PlainText);
     m_facts->setProperty("muted", true);
     top->addWidget(m_name);
-    top->addWidget(m_facts);
-    top->addStretch();
+    m_facts->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred); // long words must not widen the window
+    top->addWidget(m_facts, 1);
     m_sent = new QToolButton(page);
     m_sent->setObjectName(QStringLiteral("sent"));
     m_sent->setText(tr("Sent"));
@@ -227,6 +258,9 @@ QWidget* RosterView::makeDetails()
     m_sent->setMenu(new QMenu(m_sent));
     connect(m_sent->menu(), &QMenu::aboutToShow, this, &RosterView::fillSent);
     top->addWidget(m_sent);
+    auto* plan = addButton(top, page, tr("Plan"), QStringLiteral("planAthlete"));
+    plan->setToolTip(tr("Practice, book, workload and progress"));
+    connect(plan, &QPushButton::clicked, this, [this] { emit planWanted(m_current); });
     connect(addButton(top, page, tr("Edit"), QStringLiteral("editAthlete")), &QPushButton::clicked, this, &RosterView::startEdit);
     connect(addButton(top, page, tr("Remove"), QStringLiteral("removeAthlete")), &QPushButton::clicked, this,
             &RosterView::removeCurrent);
@@ -237,6 +271,11 @@ QWidget* RosterView::makeDetails()
     m_consent = new QLabel(tr("No guardian has agreed to filming yet. Ask before you film, and note it under Edit."), page);
     m_consent->setWordWrap(true);
     layout->addWidget(m_consent);
+    m_dueWords = new QLabel(page);
+    m_dueWords->setObjectName(QStringLiteral("dueWords"));
+    m_dueWords->setWordWrap(true);
+    m_dueWords->setTextFormat(Qt::PlainText);
+    layout->addWidget(m_dueWords);
     m_progressRow = makeProgress(page);
     layout->addWidget(m_progressRow);
     m_check = new FilmCheckCard(m_workspace, page);
@@ -290,13 +329,24 @@ void RosterView::refresh()
     m_stale = window()->isVisible() && !isVisible(); // before the first showing everything is made at once
     if (m_stale)
         return;
-    const auto athletes = m_workspace.valueOr(m_workspace.library().athletes().all());
+    auto athletes = m_workspace.valueOr(m_workspace.library().athletes().all());
+    m_due = m_workspace.valueOr(
+        dueList(m_workspace.library(), athletes, *parseDate(QDate::currentDate().toString(Qt::ISODate).toStdString())));
+    order(athletes);
     const QSignalBlocker quiet(m_list);
     m_list->clear();
     int row = -1;
     for (const auto& a : athletes) {
         auto* item = new QListWidgetItem(QString::fromStdString(a.name), m_list);
         item->setData(kIdRole, static_cast<qlonglong>(a.id.value));
+        item->setData(kTeamRole, QString::fromStdString(a.team));
+        if (const auto due = m_due.find(a.id); due != m_due.end()) {
+            QStringList words;
+            for (const auto& d : due->second)
+                words << QString::fromStdString(d.text);
+            item->setIcon(dueSign());
+            item->setToolTip(words.join(QLatin1Char('\n')));
+        }
         if (a.id == m_current)
             row = m_list->count() - 1;
     }
@@ -306,8 +356,85 @@ void RosterView::refresh()
     m_current = row < 0 ? store::AthleteId() : athletes[static_cast<std::size_t>(row)].id;
     m_emptyNote->setVisible(athletes.empty());
     m_search->setVisible(athletes.size() > 10);
+    m_show->setVisible(athletes.size() > 1);
+    m_order->setVisible(athletes.size() > 1);
+    fillShow(athletes);
+    m_nextDue->setVisible(!m_due.empty());
+    m_nextDue->setText(tr("Due: %1 of %2").arg(m_due.size()).arg(athletes.size()));
+    m_nextDue->setToolTip(tr("To the next athlete for whom something is due (Ctrl+U)"));
     filterAthletes(m_search->isHidden() ? QString() : m_search->text());
     refreshDetails();
+}
+
+/// What is due, or who was filmed last, first; those that come alike by name.
+void RosterView::order(std::vector<store::Athlete>& athletes) const
+{
+    if (m_order->currentIndex() == 1)
+        std::stable_sort(athletes.begin(), athletes.end(), [this](const store::Athlete& a, const store::Athlete& b) {
+            const auto rank = [this](const store::Athlete& x) {
+                const auto it = m_due.find(x.id);
+                return it == m_due.end() ? 99 : static_cast<int>(it->second.front().kind);
+            };
+            return rank(a) < rank(b);
+        });
+    if (m_order->currentIndex() == 2) {
+        const auto last = m_workspace.library().days().lastDates().value_or(std::map<store::AthleteId, std::string>());
+        const auto dateOf = [&](const store::Athlete& x) {
+            const auto it = last.find(x.id);
+            return it == last.end() ? std::string() : it->second;
+        };
+        std::stable_sort(athletes.begin(), athletes.end(),
+                         [&](const store::Athlete& a, const store::Athlete& b) { return dateOf(a) > dateOf(b); });
+    }
+}
+
+/// Everyone, what is due, each team, each skill that was filmed.
+void RosterView::fillShow(const std::vector<store::Athlete>& athletes)
+{
+    const QVariant chosen = m_show->currentData();
+    m_show->clear();
+    m_show->addItem(tr("everyone"), QString());
+    m_show->addItem(tr("for whom something is due"), QStringLiteral("due"));
+    std::set<std::string> teams;
+    for (const auto& a : athletes)
+        if (!a.team.empty())
+            teams.insert(a.team);
+    for (const auto& team : teams)
+        m_show->addItem(tr("team %1").arg(QString::fromStdString(team)), QStringLiteral("team:") + QString::fromStdString(team));
+    m_withSkill.clear();
+    for (const auto& pack : m_workspace.packs())
+        if (auto who = m_workspace.library().days().withSkill(pack.id); who && !who->empty()) {
+            m_withSkill[pack.id] = std::move(*who);
+            m_show->addItem(QString::fromStdString(pack.name), QStringLiteral("skill:") + QString::fromStdString(pack.id));
+        }
+    m_show->setCurrentIndex(std::max(0, m_show->findData(chosen)));
+}
+
+bool RosterView::isShown(const QListWidgetItem& item) const
+{
+    const QString show = m_show->currentData().toString();
+    const store::AthleteId id(item.data(kIdRole).toLongLong());
+    if (show == QStringLiteral("due"))
+        return m_due.count(id) > 0;
+    if (show.startsWith(QStringLiteral("team:")))
+        return item.data(kTeamRole).toString() == show.mid(5);
+    if (show.startsWith(QStringLiteral("skill:"))) {
+        const auto it = m_withSkill.find(show.mid(6).toStdString());
+        return it != m_withSkill.end() && it->second.count(id) > 0;
+    }
+    return true;
+}
+
+void RosterView::goToNextDue()
+{
+    const int count = m_list->count();
+    for (int step = 1; step <= count; ++step) {
+        const int row = (std::max(0, m_list->currentRow()) + step) % count;
+        if (!m_list->isRowHidden(row) && m_due.count(store::AthleteId(m_list->item(row)->data(kIdRole).toLongLong()))) {
+            m_list->setCurrentRow(row);
+            return;
+        }
+    }
 }
 
 void RosterView::filterAthletes(const QString& typed)
@@ -315,12 +442,13 @@ void RosterView::filterAthletes(const QString& typed)
     const QString words = typed.trimmed();
     int first = -1;
     for (int i = 0; i < m_list->count(); ++i) {
-        const bool fits = words.isEmpty() || m_list->item(i)->text().contains(words, Qt::CaseInsensitive);
+        const auto* item = m_list->item(i);
+        const bool fits = (words.isEmpty() || item->text().contains(words, Qt::CaseInsensitive)) && isShown(*item);
         m_list->setRowHidden(i, !fits);
         if (fits && first < 0)
             first = i;
     }
-    if (!words.isEmpty() && first >= 0 && (m_list->currentRow() < 0 || m_list->isRowHidden(m_list->currentRow())))
+    if (first >= 0 && (m_list->currentRow() < 0 || m_list->isRowHidden(m_list->currentRow())))
         m_list->setCurrentRow(first);
 }
 
@@ -343,11 +471,20 @@ void RosterView::refreshDetails()
                                                 : tr("throws left, bats right"));
     const auto height = store::heightOn(athlete->heights, today().toStdString());
     facts << (height ? tr("%1 m").arg(*height, 0, 'f', 2) : tr("height not known"));
+    if (const auto left = leftWords(m_workspace.library(), m_current, *parseDate(today().toStdString())); !left.empty())
+        facts << QString::fromStdString(left);
     if (!athlete->level.empty())
         facts << QString::fromStdString(athlete->level).left(40);
     const QString said = facts.join(QStringLiteral(" · "));
     m_facts->setText(m_facts->fontMetrics().elidedText(said, Qt::ElideRight, kWidestHead - m_name->sizeHint().width()));
     m_facts->setToolTip(said);
+    QStringList due;
+    if (const auto it = m_due.find(m_current); it != m_due.end())
+        for (const auto& d : it->second)
+            due << QString::fromStdString(d.text);
+    m_dueWords->setText(due.isEmpty() ? QString() : tr("Due: %1.").arg(due.join(QStringLiteral("; "))));
+    m_dueWords->setVisible(!due.isEmpty());
+    m_dueWords->setStyleSheet(QStringLiteral("color:%1").arg(colours().chestnut.name()));
     m_consent->setVisible(!athlete->guardianConsent);
     m_consent->setStyleSheet(QStringLiteral("color:%1; font-weight:600").arg(colours().alert.name()));
     m_cards.clear();
@@ -384,6 +521,7 @@ void RosterView::showClipMenu(store::ClipId clip, QPoint at)
     menu->setObjectName(QStringLiteral("clipMenu"));
     menu->setAttribute(Qt::WA_DeleteOnClose);
     menu->addAction(tr("Bring to the bench"), this, [this, clip] { emit clipChosen(clip); });
+    menu->addAction(tr("Compare with…"), this, [this, clip] { emit comparisonWanted(clip); });
     menu->addAction(tr("Move to another day…"), this, [this, clip] {
         std::vector<Chooser::Item> days;
         const auto from = m_workspace.library().clips().find(clip);

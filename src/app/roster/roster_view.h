@@ -3,8 +3,10 @@
 #include "app/roster/posters.h"
 #include "app/roster/removed_athlete.h"
 #include "app/workspace/clip_import.h"
+#include "app/workspace/due_list.h"
 #include "app/workspace/workspace.h"
 
+#include <QComboBox>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
@@ -17,6 +19,8 @@
 #include <QWidget>
 
 #include <functional>
+#include <map>
+#include <set>
 #include <vector>
 
 namespace kestrel::app {
@@ -43,6 +47,8 @@ public:
 
 signals:
     void clipChosen(kestrel::store::ClipId clip);
+    void comparisonWanted(store::ClipId); ///< with what is asked in Pair
+    void planWanted(store::AthleteId);
     void demoWanted(); ///< to look at the made-up club
     void athleteRemoved(const kestrel::app::RemovedAthlete& removed);
 
@@ -62,6 +68,10 @@ private:
     void refresh(); ///< now when it is seen, else when it is shown again
     void refreshDetails();
     void filterAthletes(const QString&);
+    void order(std::vector<store::Athlete>&) const;
+    void fillShow(const std::vector<store::Athlete>&);
+    bool isShown(const QListWidgetItem&) const;
+    void goToNextDue();
     void showTiles();
     void showClipMenu(store::ClipId, QPoint at);
     void startNew();
@@ -76,7 +86,11 @@ private:
     store::AthleteId m_current;
     QListWidget* m_list;
     QLineEdit* m_search;
-    QLabel *m_emptyNote, *m_name, *m_facts, *m_consent;
+    QComboBox *m_show, *m_order;
+    QPushButton* m_nextDue;
+    std::map<store::AthleteId, std::vector<DueItem>> m_due;
+    std::map<std::string, std::set<store::AthleteId>> m_withSkill; // by pack
+    QLabel *m_emptyNote, *m_name, *m_facts, *m_consent, *m_dueWords;
     QStackedWidget* m_right;
     QWidget *m_welcome, *m_details, *m_formPage;
     QLabel* m_nobody;

@@ -3,9 +3,14 @@
 #include <QGridLayout>
 #include <QLabel>
 
+#include <algorithm>
+
 namespace kestrel::app {
 
 namespace {
+
+constexpr int kLine = 23, kAround = 60; // pixels: a row, and what is around all of them
+constexpr std::size_t kNear = 5;        // rows
 
 struct Row {
     QString keys, words; ///< without keys: the head of a group
@@ -35,32 +40,37 @@ ShortcutSheet::ShortcutSheet(const std::vector<const Commands*>& places, QWidget
     setProperty("card", true);
     setAttribute(Qt::WA_DeleteOnClose);
     auto* grid = new QGridLayout(this);
-    grid->setContentsMargins(32, 24, 32, 24);
-    grid->setHorizontalSpacing(20);
-    grid->setVerticalSpacing(7);
+    grid->setContentsMargins(24, 16, 24, 16);
+    grid->setHorizontalSpacing(14);
+    grid->setVerticalSpacing(5);
     const auto rows = rowsOf(places);
-    std::size_t half = (rows.size() + 1) / 2;
-    for (std::size_t near = 0; near < 6 && half + near < rows.size(); ++near) // a column begins with a head where one is near
-        if (rows[half + near].keys.isEmpty()) {
-            half += near;
-            break;
-        }
+    // as many columns as the window's height asks for; each begins with a head where one is near
+    const auto inColumn = static_cast<std::size_t>(std::max(10, (over->height() - kAround) / kLine));
+    const std::size_t columns = (rows.size() + inColumn - 1) / inColumn, even = (rows.size() + columns - 1) / columns;
+    std::size_t column = 0, first = 0;
     for (std::size_t i = 0; i < rows.size(); ++i) {
-        const int line = static_cast<int>(i < half ? i : i - half), column = i < half ? 0 : 3;
+        const std::size_t line = i - first;
+        const bool isHead = rows[i].keys.isEmpty();
+        if (line >= inColumn || (isHead && line + kNear >= even && column + 1 < columns)) {
+            ++column;
+            first = i;
+        }
+        const int at = static_cast<int>(i - first), left = static_cast<int>(3 * column);
         auto* words = new QLabel(rows[i].words, this);
         words->setTextFormat(Qt::PlainText);
-        if (rows[i].keys.isEmpty()) {
+        if (isHead) {
             words->setProperty("subhead", true);
-            grid->addWidget(words, line, column, 1, 2);
+            grid->addWidget(words, at, left, 1, 2);
             continue;
         }
         auto* keys = new QLabel(rows[i].keys, this);
         keys->setTextFormat(Qt::PlainText);
         keys->setStyleSheet(QStringLiteral("font-weight:600"));
-        grid->addWidget(keys, line, column);
-        grid->addWidget(words, line, column + 1);
+        grid->addWidget(keys, at, left);
+        grid->addWidget(words, at, left + 1);
     }
-    grid->setColumnMinimumWidth(2, 28);
+    for (std::size_t c = 1; c <= column; ++c)
+        grid->setColumnMinimumWidth(static_cast<int>(3 * c) - 1, 16);
     adjustSize();
     move((over->width() - width()) / 2, (over->height() - height()) / 2);
     setFocusPolicy(Qt::StrongFocus);

@@ -22,14 +22,10 @@ DocumentLeaf::Maker ChecklistView::maker()
         FilmPictures pictures(stop, day.hidesFaces);
         report::PageFacts facts = day.facts;
         facts.voice = voice;
-        const report::FrameSource frames = [&](std::size_t repetition, FrameIndex f) {
-            return pictures.drawnOn(day.films[std::min(repetition, day.films.size() - 1)], f);
-        };
-        report::Checklist list =
-            report::makeChecklist(day.pack, day.review, facts, day.films.empty() ? report::FrameSource() : frames, hasUnseen);
+        report::Checklist list = report::makeChecklist(day.pack, day.review, facts, pictures.drawnFrames(day.films), hasUnseen);
         Made made{report::documentOf(list), list.warnings, [this, list] { m_list = list; }};
-        if (pictures.wrong())
-            made.warnings.insert(made.warnings.begin(), pictures.wrong()->text());
+        const auto said = pictures.warnings();
+        made.warnings.insert(made.warnings.begin(), said.begin(), said.end());
         return made;
     };
 }

@@ -96,25 +96,26 @@ void DocumentLeaf::make()
     m_note->setText(tr("making the sheet …"));
     m_work = Background::run(
         this,
-        [request = std::move(*request), make = maker()](std::stop_token stop) -> Expected<std::pair<Made, QImage>> {
+        [request = std::move(*request), make = maker(), kind = m_kind.toStdString()](std::stop_token stop) -> Expected<Shown> {
             const auto library = request.openLibrary();
             if (!library)
                 return tl::unexpected(library.error());
-            return request.gather(*library)
-                .and_then([&](const ShownDay& day) { return make(*library, day, stop); })
-                .map([](Made made) {
+            return request.gather(*library).and_then([&](const ShownDay& day) {
+                return make(*library, day, stop).map([&](Made made) {
                     QImage picture = report::pictureOf(made.document, kPictureWidth);
-                    return std::pair(std::move(made), std::move(picture));
+                    return Shown{std::move(made), std::move(picture), sentOf(day, kind)};
                 });
+            });
         },
-        [this](Expected<std::pair<Made, QImage>> done) {
+        [this](Expected<Shown> done) {
             if (!done) {
                 m_note->setText({});
                 m_sheet->setText(QString::fromStdString(done.error().text()));
                 return;
             }
-            auto& [made, picture] = *done;
+            auto& [made, picture, sent] = *done;
             m_document = std::move(made.document);
+            m_sent = std::move(sent);
             m_picture = std::move(picture);
             for (auto* button : m_waysOut)
                 button->setEnabled(true);
@@ -156,12 +157,12 @@ void DocumentLeaf::save(const QString& file)
         return;
     Background::run(
         this, [document = *m_document, file](std::stop_token) { return report::saveDocument(document, file.toStdString()); },
-        [this, file](const Expected<void>& saved) {
+        [this, file, sent = m_sent](const Expected<void>& saved) {
             if (!saved)
                 return emit m_workspace.failed(saved.error());
             QFile written(file);
             if (written.open(QIODevice::ReadOnly))
-                keepSent(m_workspace, m_bench, m_kind.toStdString(), file, written.readAll().toStdString());
+                keepSent(m_workspace, sent, file, written.readAll().toStdString());
             emit message(tr("Saved %1").arg(file));
         });
 }

@@ -47,6 +47,11 @@ protected:
     void resizeEvent(QResizeEvent*) override;
 
 private:
+    struct Shown {
+        Made made;
+        QImage picture;
+        store::SentRow sent;
+    };
     QPushButton* makeWayOut(const QString& words, const QString& ending);
     void make();
     void showPicture();
@@ -57,6 +62,7 @@ private:
     QString m_kind;
     Background m_work;
     std::optional<report::Document> m_document;
+    store::SentRow m_sent; // of the document
     QImage m_picture;
     QBoxLayout* m_choices;
     QLabel *m_sheet, *m_note;

@@ -1,5 +1,7 @@
 #include "app/show/page_view.h"
 
+#include "app/workspace/day_films.h"
+
 namespace kestrel::app {
 
 PageView::PageView(Workspace& workspace, Bench& bench, QWidget* parent)
@@ -12,17 +14,20 @@ PageView::PageView(Workspace& workspace, Bench& bench, QWidget* parent)
 
 DocumentLeaf::Maker PageView::maker()
 {
-    return [this, voice = m_voice->voice()](const store::Library&, const ShownDay& day, std::stop_token stop) -> Expected<Made> {
+    return [this, voice = m_voice->voice()](const store::Library& library, const ShownDay& day,
+                                            std::stop_token stop) -> Expected<Made> {
         FilmPictures pictures(stop, day.hidesFaces);
         report::PageFacts facts = day.facts;
         facts.voice = voice;
-        const report::FrameSource frames = [&](std::size_t repetition, FrameIndex f) {
-            return pictures.drawnOn(day.films[std::min(repetition, day.films.size() - 1)], f);
-        };
-        report::Page page = report::makePage(day.pack, day.review, facts, day.films.empty() ? report::FrameSource() : frames);
+        auto followUp = library.days().find(day.day).and_then(
+            [&](const store::FilmingDay& filmed) { return followUpOf(library, day.pack, filmed, readingsOf(day.films)); });
+        if (!followUp)
+            return tl::unexpected(followUp.error());
+        facts.followUp = std::move(*followUp);
+        report::Page page = report::makePage(day.pack, day.review, facts, pictures.drawnFrames(day.films));
         Made made{report::documentOf(page), page.warnings, [this, page] { m_page = page; }};
-        if (pictures.wrong())
-            made.warnings.insert(made.warnings.begin(), pictures.wrong()->text());
+        const auto said = pictures.warnings();
+        made.warnings.insert(made.warnings.begin(), said.begin(), said.end());
         return made;
     };
 }

@@ -1,5 +1,9 @@
 #include "app/show/sheet_view.h"
 
+#include "app/workspace/day_films.h"
+
+#include <algorithm>
+
 namespace kestrel::app {
 
 namespace {
@@ -7,32 +11,20 @@ namespace {
 constexpr int kThisRepetition = 0, kEveryRepetition = -1; // else the id of another day
 constexpr std::size_t kMostRows = 6;
 
-report::SheetFilm sheetFilm(const report::WalkFilm& film, const std::string& title, FilmPictures& pictures)
+report::SheetFilm sheetFilm(const report::RepetitionFilm& film, const std::string& title, FilmPictures& pictures)
 {
-    return {title,           film.marking,  film.clock,
-            film.repetition, film.readings, [&film, &pictures](FrameIndex f) { return pictures.picture(film, f); }};
+    return {title, film, [&film, &pictures](FrameIndex f) { return pictures.picture(film, f); }};
 }
 
 /// The repetition of another day that shows the most key positions. Empty: none is placed.
-Expected<std::optional<report::WalkFilm>> bestOfDay(const store::Library& library, store::DayId day)
+Expected<std::optional<report::RepetitionFilm>> bestOfDay(const store::Library& library, const Pack& pack, store::DayId day)
 {
-    std::optional<report::WalkFilm> best;
-    const auto clips = library.clips().of(day);
-    if (!clips)
-        return tl::unexpected(clips.error());
-    for (const auto& clip : *clips) {
-        const auto repetitions = library.repetitions().of(clip.id);
-        if (!repetitions)
-            return tl::unexpected(repetitions.error());
-        for (const auto& r : *repetitions) {
-            auto film = filmOf(library, r.id);
-            if (!film)
-                return tl::unexpected(film.error());
-            if (film->marking.events.size() > (best ? best->marking.events.size() : 0))
-                best = std::move(*film);
-        }
-    }
-    return best;
+    return filmsOf(library, pack, day).map([](std::vector<report::RepetitionFilm> films) {
+        const auto best = std::max_element(films.begin(), films.end(), [](const auto& a, const auto& b) {
+            return a.marking.events.size() < b.marking.events.size();
+        });
+        return best == films.end() ? std::nullopt : std::optional(std::move(*best));
+    });
 }
 
 } // namespace
@@ -84,7 +76,7 @@ DocumentLeaf::Maker SheetView::maker()
     const auto rows = m_rows->currentData().toLongLong();
     return [this, options, rows](const store::Library& library, const ShownDay& day, std::stop_token stop) -> Expected<Made> {
         FilmPictures pictures(stop, day.hidesFaces);
-        std::vector<report::WalkFilm> more;
+        std::vector<report::RepetitionFilm> more;
         std::vector<report::SheetFilm> films;
         std::vector<std::string> warnings;
         if (rows == kEveryRepetition) {
@@ -98,7 +90,7 @@ DocumentLeaf::Maker SheetView::maker()
                 sheetFilm(day.films[day.onBench], rows == kThisRepetition ? std::string() : day.facts.date, pictures));
         }
         if (rows > 0) {
-            auto other = bestOfDay(library, store::DayId(rows));
+            auto other = bestOfDay(library, day.pack, store::DayId(rows));
             if (!other)
                 return tl::unexpected(other.error());
             const auto date = library.days().find(store::DayId(rows));
@@ -114,8 +106,8 @@ DocumentLeaf::Maker SheetView::maker()
         report::PhotoSheet sheet = report::makeSheet(day.pack, films, day.facts.player, options);
         if (sheet.isEmpty() && warnings.empty())
             warnings.emplace_back("No key position is placed yet: press its number on the Bench, or let the program mark.");
-        if (pictures.wrong())
-            warnings = {pictures.wrong()->text()};
+        for (const auto& said : pictures.warnings())
+            warnings.insert(warnings.begin(), said);
         return Made{report::documentOf(sheet), std::move(warnings), [this, sheet] { m_sheet = sheet; }};
     };
 }

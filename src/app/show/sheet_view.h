@@ -25,8 +25,7 @@ private:
     std::optional<report::PhotoSheet> m_sheet;
     QComboBox* m_rows;
     QCheckBox *m_readings, *m_drawings;
-    store::AthleteId m_athlete; // for whom the other days are listed
-    store::DayId m_day;
+    store::DayId m_day; // beside which the others are listed
 };
 
 } // namespace kestrel::app

@@ -2,6 +2,7 @@
 
 #include "app/shell/settings.h"
 #include "app/shell/theme.h"
+#include "app/show/change_view.h"
 #include "app/show/checklist_view.h"
 #include "app/show/page_view.h"
 #include "app/show/sheet_view.h"
@@ -19,6 +20,7 @@ ShowView::ShowView(Workspace& workspace, Bench& bench, QWidget* parent) : QWidge
     m_sheet = new SheetView(workspace, bench, this);
     m_checklist = new ChecklistView(workspace, bench, this);
     m_walk = new WalkView(workspace, bench, this);
+    m_change = new ChangeView(workspace, bench, this);
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(16, 12, 16, 16);
     auto* row = new QHBoxLayout;
@@ -37,6 +39,7 @@ ShowView::ShowView(Workspace& workspace, Bench& bench, QWidget* parent) : QWidge
         {m_sheet, tr("Photo sheet"), tr("The key positions side by side"), "leafSheet"},
         {m_checklist, tr("Checklist"), tr("Every point of the movement: right, to work on, not seen"), "leafChecklist"},
         {m_walk, tr("Walk-through"), tr("The talk through the film, stop by stop: shown here, or written as a film"), "leafWalk"},
+        {m_change, tr("What changed"), tr("Before and after: what has changed for real since the last page"), "leafChange"},
     };
     for (const auto& l : leaves) {
         auto* tab = new QToolButton(this);
@@ -66,21 +69,25 @@ ShowView::ShowView(Workspace& workspace, Bench& bench, QWidget* parent) : QWidge
     connect(m_faces, &QComboBox::activated, this, [this] {
         Settings::setFaceHiding(static_cast<FaceHiding>(m_faces->currentData().toInt()));
         refresh();
-        for (DocumentLeaf* leaf : std::initializer_list<DocumentLeaf*>{m_page, m_sheet, m_checklist})
+        for (DocumentLeaf* leaf : documents())
             leaf->outdate();
         m_walk->outdate();
     });
     layout->addLayout(row);
     layout->addWidget(m_leaves, 1);
     connect(m_tabs, &QButtonGroup::idClicked, m_leaves, &QStackedWidget::setCurrentIndex);
-    connect(m_page, &DocumentLeaf::message, this, &ShowView::message);
-    connect(m_sheet, &DocumentLeaf::message, this, &ShowView::message);
-    connect(m_checklist, &DocumentLeaf::message, this, &ShowView::message);
+    for (DocumentLeaf* leaf : documents())
+        connect(leaf, &DocumentLeaf::message, this, &ShowView::message);
     connect(m_walk, &WalkView::message, this, &ShowView::message);
     connect(&bench.context, &ClipContext::markingChanged, this, &ShowView::refresh);
     connect(&Theme::instance(), &Theme::changed, this, &ShowView::refresh);
     turnTo(Leaf::Page);
     refresh();
+}
+
+std::vector<DocumentLeaf*> ShowView::documents() const
+{
+    return {m_page, m_sheet, m_checklist, m_change};
 }
 
 void ShowView::turnTo(Leaf leaf)

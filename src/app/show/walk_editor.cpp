@@ -1,6 +1,9 @@
 #include "app/show/walk_editor.h"
 
+#include "app/workspace/voices.h"
+
 #include <QDir>
+#include <QFileInfo>
 
 #include <algorithm>
 
@@ -97,17 +100,14 @@ std::string WalkEditor::content(const report::WalkScript& script) const
     return nlohmann::json{{"repetitions", std::move(ids)}, {"script", toJson(script)}}.dump();
 }
 
-QString WalkEditor::voiceFolder() const
-{
-    return QDir(QString::fromStdString(m_workspace.library().folder())).filePath(QStringLiteral("voices"));
-}
-
 report::WalkScript WalkEditor::scriptToPlay() const
 {
     report::WalkScript script = m_script;
     for (auto& stop : script.stops)
         if (!stop.voice.empty())
-            stop.voice = QDir(voiceFolder()).filePath(QString::fromStdString(stop.voice)).toStdString();
+            stop.voice = QDir(voiceFolder(m_workspace.library()))
+                             .filePath(QFileInfo(QString::fromStdString(stop.voice)).fileName())
+                             .toStdString();
     return script;
 }
 

@@ -25,8 +25,6 @@ public:
     bool isGathering() const { return m_isGathering; }
     /// With the voices' whole paths, for playing and writing.
     report::WalkScript scriptToPlay() const;
-    /// Where voices lie in the library, one folder for all.
-    QString voiceFolder() const;
 
     void change(const QString& text, const report::WalkScript&);
     void changeStop(const QString& text, std::size_t n, const report::WalkStop&);

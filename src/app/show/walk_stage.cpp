@@ -12,7 +12,6 @@ namespace kestrel::app {
 namespace {
 
 constexpr int kTickMs = 33;
-constexpr double kGrowSeconds = 0.6; // until a stop's drawings are there
 
 } // namespace
 
@@ -78,12 +77,14 @@ void WalkStage::goTo(std::size_t n, bool plays)
         m_player.open(QString::fromStdString(film.file), film.knownIndex, film.marking.film.frames, film.marking.clock);
     }
     m_voice.stop();
-    m_voiceSeconds = 0;
+    m_voiceWork.stop();
     if (plays && !stop->voice.empty())
-        if (const auto said = media::loadSound(stop->voice)) {
-            m_voice.play(*said);
-            m_voiceSeconds = said->seconds();
-        }
+        m_voiceWork = Background::run(
+            this, [file = stop->voice](std::stop_token) { return media::loadSound(file); },
+            [this](const Expected<media::Sound>& said) {
+                if (said)
+                    m_voice.play(*said);
+            });
     m_growth = plays ? 0 : 1;
     m_since.start();
     if (plays)
@@ -109,10 +110,10 @@ void WalkStage::onTick()
     if (!stop)
         return m_tick.stop();
     const double now = static_cast<double>(m_since.elapsed()) / 1000;
-    const auto times = report::timesOf(*stop, m_day->films[stop->repetition].clock, m_voiceSeconds);
-    m_growth = std::clamp((now - times.plays) / kGrowSeconds, 0.0, 1.0);
+    const auto times = report::timesOf(*stop, m_day->films[stop->repetition].clock, 0);
+    m_growth = times.growthAt(now);
     showFrame();
-    if (now > times.plays + kGrowSeconds) {
+    if (now > times.plays + report::kGrowSeconds) {
         m_tick.stop();
         emit arrived();
     }

@@ -3,6 +3,7 @@
 #include "app/film/film_player.h"
 #include "app/show/shown_day.h"
 #include "app/show/voice_player.h"
+#include "app/workspace/background.h"
 
 #include <QElapsedTimer>
 #include <QLabel>
@@ -41,7 +42,7 @@ private:
 
     FilmPlayer m_player;
     VoicePlayer m_voice;
-    double m_voiceSeconds = 0;
+    Background m_voiceWork;
     FilmCanvas* m_canvas;
     QLabel* m_words;
     std::shared_ptr<const ShownDay> m_day;

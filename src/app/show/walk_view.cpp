@@ -3,6 +3,7 @@
 #include "app/shell/file_dialogs.h"
 #include "app/shell/speed_box.h"
 #include "app/shell/theme.h"
+#include "app/workspace/voices.h"
 #include "core/base/part_file.h"
 #include "core/pack/pack_folder.h"
 
@@ -266,20 +267,28 @@ void WalkView::toggleRecording()
         m_recorder.start(m_microphone->currentText());
         return refreshVoice();
     }
-    const media::Sound said = m_recorder.stop();
-    if (!said.samples.empty() && m_recordedStop < m_editor.script().stops.size()) {
-        // a file of its own each time, so that undo finds the one before
-        const QString name = QUuid::createUuid().toString(QUuid::WithoutBraces) + QStringLiteral(".wav");
-        QDir().mkpath(m_editor.voiceFolder());
-        if (const auto saved = media::saveWav(said, QDir(m_editor.voiceFolder()).filePath(name).toStdString()); !saved) {
-            emit m_workspace.failed(saved.error());
-        } else {
-            auto stop = m_editor.script().stops[m_recordedStop];
-            stop.voice = name.toStdString();
-            m_editor.changeStop(tr("voice of a stop"), m_recordedStop, stop);
-        }
-    }
+    media::Sound said = m_recorder.stop();
     refreshVoice();
+    if (said.samples.empty())
+        return;
+    // a file of its own each time, so that undo finds the one before
+    const QString name = QUuid::createUuid().toString(QUuid::WithoutBraces) + QStringLiteral(".wav");
+    Background::run(
+        this,
+        [said = std::move(said), folder = voiceFolder(m_workspace.library()), name](std::stop_token) {
+            QDir().mkpath(folder);
+            return media::saveWav(said, QDir(folder).filePath(name).toStdString());
+        },
+        [this, name, n = m_recordedStop](const Expected<void>& saved) {
+            if (!saved)
+                return emit m_workspace.failed(saved.error());
+            if (n >= m_editor.script().stops.size())
+                return;
+            auto stop = m_editor.script().stops[n];
+            stop.voice = name.toStdString();
+            m_editor.changeStop(tr("voice of a stop"), n, stop);
+            refreshVoice();
+        });
 }
 
 void WalkView::refreshVoice()
@@ -315,11 +324,24 @@ void WalkView::showEvent(QShowEvent*)
     }
 }
 
+/// What is typed is stored, also when the window closes; a recording ends.
+void WalkView::hideEvent(QHideEvent*)
+{
+    storeSentence();
+    if (m_recorder.isRunning())
+        toggleRecording();
+}
+
+void WalkView::storeSentence()
+{
+    edit(tr("sentence of a stop"), [this](report::WalkStop& s) { s.text = m_text->toPlainText().trimmed().toStdString(); });
+}
+
 /// The sentence is stored when the coach leaves it; keys of the list move and remove stops.
 bool WalkView::eventFilter(QObject* watched, QEvent* event)
 {
     if (watched == m_text && event->type() == QEvent::FocusOut)
-        edit(tr("sentence of a stop"), [this](report::WalkStop& s) { s.text = m_text->toPlainText().trimmed().toStdString(); });
+        storeSentence();
     if (watched == m_list && event->type() == QEvent::KeyPress) {
         const auto* key = static_cast<QKeyEvent*>(event);
         const auto count = m_editor.script().stops.size();
@@ -477,18 +499,8 @@ void WalkView::write(const QString& file)
             },
             Qt::QueuedConnection);
     };
-    if (day.hidesFaces)
-        options.hideFaces = [hider = std::make_shared<std::optional<vision::FaceHider>>(),
-                             day = m_editor.day()](std::size_t n, FrameIndex frame, QImage& image) {
-            const auto& film = day->films[n];
-            if (!*hider)
-                if (auto loaded = vision::FaceHider::load(shippedFolder("models")))
-                    hider->emplace(std::move(*loaded));
-            if (*hider)
-                hideFaces(**hider, image, film, frame);
-            else
-                image.fill(Qt::gray); // rather nothing than a face
-        };
+    store::SentRow sent = sentOf(day, "walk");
+    sent.content = toJson(m_editor.script()).dump(1);
     m_isWriting = true;
     m_writingSince.start();
     m_progress->setValue(0);
@@ -496,8 +508,20 @@ void WalkView::write(const QString& file)
     m_write->setText(tr("Stop writing"));
     m_writing = Background::run(
         this,
-        [day = m_editor.day(), script = m_editor.scriptToPlay(), file, options](std::stop_token stop) {
+        [day = m_editor.day(), script = m_editor.scriptToPlay(), file, options](std::stop_token stop) mutable {
+            auto hider = vision::FaceHider::load(shippedFolder("models"), day->hidesFaces);
+            if (!hider)
+                return Expected<report::WrittenWalk>(tl::unexpected(hider.error()));
+            options.hide = [&](std::size_t n, FrameIndex frame, QImage& image) {
+                const auto& film = day->films[n];
+                hider->hide(bitsOf(image), film.file, film.marking, film.repetition, frame);
+            };
             return report::writeWalk(script, day->films, file.toStdString(), options, stop)
+                .map([&](report::WrittenWalk done) {
+                    if (hider->unsure() > 0)
+                        done.warnings.insert(done.warnings.begin(), hider->warning());
+                    return done;
+                })
                 .and_then([&](const report::WrittenWalk& done) -> Expected<report::WrittenWalk> {
                     const QString base = file.left(file.lastIndexOf(QLatin1Char('.')));
                     for (const auto& [ending, words] : {std::pair(QStringLiteral(".srt"), media::toSrt(done.captions)),
@@ -507,7 +531,7 @@ void WalkView::write(const QString& file)
                     return done;
                 });
         },
-        [this, file](const Expected<report::WrittenWalk>& done) { onWritten(file, done); });
+        [this, file, sent](const Expected<report::WrittenWalk>& done) { onWritten(file, sent, done); });
 }
 
 void WalkView::stopWriting()
@@ -534,7 +558,7 @@ void WalkView::onProgress(double share)
                             .arg(static_cast<int>(std::ceil(spent / share - spent))));
 }
 
-void WalkView::onWritten(const QString& file, const Expected<report::WrittenWalk>& done)
+void WalkView::onWritten(const QString& file, const store::SentRow& sent, const Expected<report::WrittenWalk>& done)
 {
     m_isWriting = false;
     m_progress->hide();
@@ -547,7 +571,7 @@ void WalkView::onWritten(const QString& file, const Expected<report::WrittenWalk
     }
     m_note->setText(done->warnings.empty() ? tr("%1 s of film, %2 stops").arg(done->seconds, 0, 'f', 0).arg(done->stops.size())
                                            : QString::fromStdString(done->warnings.front()));
-    keepSent(m_workspace, m_bench, "walk", file, toJson(m_editor.script()).dump(1));
+    keepSent(m_workspace, sent, file, sent.content);
     emit message(tr("Saved %1, with its words beside it").arg(file));
     emit wrote(true);
 }

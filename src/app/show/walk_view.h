@@ -37,6 +37,7 @@ signals:
 
 protected:
     void showEvent(QShowEvent*) override;
+    void hideEvent(QHideEvent*) override;
     bool eventFilter(QObject*, QEvent*) override;
 
 private:
@@ -51,7 +52,8 @@ private:
     void choose(std::size_t);
     void edit(const QString& text, const std::function<void(report::WalkStop&)>&);
     void chooseAndWrite();
-    void onWritten(const QString& file, const Expected<report::WrittenWalk>&);
+    void storeSentence();
+    void onWritten(const QString& file, const store::SentRow&, const Expected<report::WrittenWalk>&);
     void onProgress(double share);
 
     Workspace& m_workspace;

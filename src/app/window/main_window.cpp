@@ -1,9 +1,12 @@
 #include "app/window/main_window.h"
 
 #include "app/bench/bench_view.h"
+#include "app/flight/sums_view.h"
 #include "app/live/live_view.h"
+#include "app/match/match_view.h"
 #include "app/packs/packs_view.h"
 #include "app/pair/pair_view.h"
+#include "app/plan/plan_view.h"
 #include "app/roster/roster_view.h"
 #include "app/shell/plain_text.h"
 #include "app/shell/settings.h"
@@ -11,7 +14,9 @@
 #include "app/shell/theme.h"
 #include "app/show/show_view.h"
 #include "app/window/settings_form.h"
+#include "app/workspace/due_list.h"
 
+#include <QDate>
 #include <QHBoxLayout>
 #include <QShortcut>
 #include <QVBoxLayout>
@@ -57,12 +62,19 @@ void MainWindow::makeViews()
     m_benchView = new BenchView(m_workspace, m_bench, m_views);
     m_pair = new PairView(m_workspace, m_bench, m_views);
     m_show = new ShowView(m_workspace, m_bench, m_views);
+    m_plan = new PlanView(m_workspace, m_bench, m_views);
+    m_match = new MatchView(m_workspace, m_views);
+    m_sums = new SumsView(m_workspace, m_bench, m_views);
     m_live = new LiveView(
         m_workspace,
         [this](std::function<void(store::DayId)> then, std::function<void()> otherwise) {
             m_roster->withDayOfToday(m_live, std::move(then), std::move(otherwise));
         },
         m_views);
+    m_live->setLoadWords([this] {
+        return QString::fromStdString(leftWords(m_workspace.library(), m_roster->current(),
+                                                *parseDate(QDate::currentDate().toString(Qt::ISODate).toStdString())));
+    });
     m_packs = new PacksView(m_workspace, m_views);
     m_places = {
         {Place::Roster, QStringLiteral("roster"), tr("Roster"), tr("Athletes and their films"), Qt::Key_1, m_roster},
@@ -70,8 +82,12 @@ void MainWindow::makeViews()
         {Place::Pair, QStringLiteral("pair"), tr("Pair"), tr("Two films together, and what differs"), Qt::Key_3, m_pair},
         {Place::Show, QStringLiteral("page"), tr("Show"),
          tr("For players and families: page, photo sheet, checklist, walk-through"), Qt::Key_4, m_show},
-        {Place::Live, QStringLiteral("live"), tr("Live"), tr("Film at the court"), Qt::Key_5, m_live},
-        {Place::Packs, QStringLiteral("packs"), tr("Packs"), tr("Bands, wording, schools and drills"), Qt::Key_6, m_packs},
+        {Place::Plan, QStringLiteral("plan"), tr("Plan"), tr("Practice, book, workload, progress"), Qt::Key_5, m_plan},
+        {Place::Live, QStringLiteral("live"), tr("Live"), tr("Film at the court"), Qt::Key_6, m_live},
+        {Place::Match, QStringLiteral("match"), tr("Match"), tr("Rallies, score, and what to train next"), Qt::Key_7, m_match},
+        {Place::Sums, QStringLiteral("sums"), tr("Sums"), tr("Flight, time and spin, and what people say about them"), Qt::Key_8,
+         m_sums},
+        {Place::Packs, QStringLiteral("packs"), tr("Packs"), tr("Bands, wording, schools and drills"), Qt::Key_9, m_packs},
     };
     for (const auto& p : m_places)
         m_views->addWidget(p.view);
@@ -81,6 +97,14 @@ void MainWindow::connectViews()
 {
     const auto say = [this](const QString& text) { m_message->say(text, false); };
     connect(m_roster, &RosterView::clipChosen, this, &MainWindow::openClip);
+    connect(m_roster, &RosterView::comparisonWanted, this, [this](store::ClipId id) {
+        openClip(id);
+        compare();
+    });
+    connect(m_roster, &RosterView::planWanted, this, [this](store::AthleteId id) {
+        m_plan->open(id);
+        goTo(Place::Plan);
+    });
     connect(m_roster, &RosterView::demoWanted, this, &MainWindow::demoWanted);
     connect(m_roster, &RosterView::athleteRemoved, this, &MainWindow::offerToDeleteFilms);
     connect(m_benchView, &BenchView::pageWanted, this, &MainWindow::showPage);
@@ -89,6 +113,9 @@ void MainWindow::connectViews()
     connect(m_pair, &PairView::message, this, say);
     connect(m_show, &ShowView::message, this, say);
     connect(m_packs, &PacksView::message, this, say);
+    connect(m_plan, &PlanView::message, this, say);
+    connect(m_match, &MatchView::message, this, say);
+    connect(m_sums, &SumsView::message, this, say);
     connect(&m_bench, &Bench::message, this, say);
     connect(&m_bench.player, &FilmPlayer::filmChanged, this, [this, say] {
         if (!m_bench.player.warnings().empty())
@@ -117,6 +144,7 @@ void MainWindow::addCommands()
             "place", names.join(QStringLiteral(", ")), {ctrl(p.key)}, [this, place = p.place] { goTo(place); },
             tr("Ctrl 1 … %1").arg(m_places.size()));
     add("page", tr("the page for the player"), {ctrl(Qt::Key_P)}, [this] { showPage(); });
+    add("compare", tr("the repetition on the Bench beside another"), {ctrl(Qt::Key_K)}, [this] { compare(); });
     add("undo", tr("undo"), {ctrl(Qt::Key_Z)}, [this] { m_workspace.undoStack().undo(); });
     // the platform's own redo key differs from desktop to desktop: both that are in use
     add("redo", tr("redo"), {QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), ctrl(Qt::Key_Y)},
@@ -128,13 +156,14 @@ void MainWindow::addCommands()
         for (const auto& keys : c.keys)
             connect(new QShortcut(keys, this), &QShortcut::activated, this, c.act);
     // these two are their views' own; the sheet names them as well
+    add("nextDue", tr("in the Roster: the next athlete for whom something is due"), {ctrl(Qt::Key_U)}, [] {});
     add("newAthlete", tr("new athlete"), {ctrl(Qt::Key_N)}, [] {});
     add("saveSeen", tr("in Live: save what was just seen"), {QKeySequence(Qt::Key_Return)}, [] {});
 }
 
 void MainWindow::showSheet()
 {
-    new ShortcutSheet({&m_benchView->commands(), &m_pair->commands(), &m_commands}, this);
+    new ShortcutSheet({&m_benchView->commands(), &m_pair->commands(), &m_match->commands(), &m_commands}, this);
 }
 
 QToolButton* MainWindow::addRailButton(QLayout* layout, QWidget* rail, const QString& icon, const QString& text,
@@ -159,13 +188,13 @@ QWidget* MainWindow::makeRail()
     rail->setFixedWidth(kRailWidth);
     rail->setStyleSheet(
         QStringLiteral(
-            "QFrame{background:%1} QToolButton{border:none;border-radius:0;color:%2;padding:8px 0;background:transparent}"
+            "QFrame{background:%1} QToolButton{border:none;border-radius:0;color:%2;padding:5px 0;background:transparent}"
             "QToolButton:checked{background:#2C3841;color:#FFFFFF;border-left:4px solid #E0A100}"
             "QToolButton:hover{background:#2C3841} QToolButton:disabled{color:#5F6A72}")
             .arg(railColour().name(), kRailInk.name()));
     auto* layout = new QVBoxLayout(rail);
-    layout->setContentsMargins(0, 16, 0, 12);
-    layout->setSpacing(6);
+    layout->setContentsMargins(0, 10, 0, 8);
+    layout->setSpacing(2);
     for (auto& p : m_places) {
         p.button = addRailButton(layout, rail, p.icon, p.name, QStringLiteral("%1 (%2)").arg(p.tip, textOf(Qt::CTRL | p.key)));
         p.button->setCheckable(true);
@@ -212,6 +241,12 @@ void MainWindow::openClip(store::ClipId id)
 {
     goTo(Place::Bench);
     m_bench.context.open(id);
+}
+
+void MainWindow::compare()
+{
+    goTo(Place::Pair);
+    m_pair->askForOther();
 }
 
 void MainWindow::refreshRail()

@@ -15,10 +15,13 @@ namespace kestrel::app {
 
 class BenchView;
 class LiveView;
+class MatchView;
 class PacksView;
 class PairView;
+class PlanView;
 class RosterView;
 class ShowView;
+class SumsView;
 struct RemovedAthlete;
 
 /// The window: the working views along the order of work, a rail to change between them, one line for messages.
@@ -27,7 +30,7 @@ class MainWindow : public QMainWindow {
 public:
     MainWindow(store::Library library, const std::string& shippedPacks);
 
-    enum class Place { Roster, Bench, Pair, Show, Live, Packs };
+    enum class Place { Roster, Bench, Pair, Show, Plan, Live, Match, Sums, Packs };
     void goTo(Place);
     void openClip(store::ClipId);
 
@@ -37,6 +40,9 @@ public:
     BenchView* benchView() const { return m_benchView; }
     PairView* pair() const { return m_pair; }
     ShowView* showView() const { return m_show; }
+    PlanView* plan() const { return m_plan; }
+    MatchView* match() const { return m_match; }
+    SumsView* sums() const { return m_sums; }
     LiveView* live() const { return m_live; }
     PacksView* packs() const { return m_packs; }
     const Commands& commands() const { return m_commands; }
@@ -62,6 +68,7 @@ private:
     QToolButton* addRailButton(QLayout*, QWidget* rail, const QString& icon, const QString& text, const QString& tip);
     void connectViews();
     void showSheet();
+    void compare();
     void showPage();
     void refreshRail();
     void refreshUndo();
@@ -75,6 +82,9 @@ private:
     BenchView* m_benchView;
     PairView* m_pair;
     ShowView* m_show;
+    PlanView* m_plan;
+    MatchView* m_match;
+    SumsView* m_sums;
     LiveView* m_live;
     PacksView* m_packs;
     QStackedWidget* m_views;

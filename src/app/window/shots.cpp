@@ -4,9 +4,13 @@
 #include "app/bench/film_strip.h"
 #include "app/film/film_canvas.h"
 #include "app/film/film_check_card.h"
+#include "app/flight/sums_view.h"
 #include "app/live/live_view.h"
+#include "app/match/match_view.h"
 #include "app/packs/packs_view.h"
 #include "app/pair/pair_view.h"
+#include "app/plan/plan_view.h"
+#include "app/plan/weeks_view.h"
 #include "app/roster/roster_view.h"
 #include "app/shell/shortcut_sheet.h"
 #include "app/shell/theme.h"
@@ -157,6 +161,36 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
         waitFor([&] { return pair.isOpen() && pair.player(0).isOpen() && pair.player(1).isOpen(); });
         shoot(QStringLiteral("pair"));
     }
+    window.goTo(MainWindow::Place::Plan);
+    auto& plan = *window.plan();
+    plan.context().setToday(*parseDate("2026-11-01")); // the day after the film
+    plan.open(bench.context.athlete().id);
+    plan.findChild<QDateEdit*>(QStringLiteral("planStart"))->setDate(QDate(2026, 11, 2));
+    plan.weeks()->make();
+    if (plan.context().plan() && plan.context().plan()->sessions.size() > 1)
+        plan.weeks()->choose(plan.context().plan()->sessions[1].date);
+    waitFor([] { return false; });
+    shoot(QStringLiteral("plan"));
+    plan.turnTo(PlanView::Leaf::Workload);
+    waitFor([] { return false; });
+    shoot(QStringLiteral("workload"));
+    if (const auto matches = library.matches().all(); matches && !matches->empty()) {
+        window.goTo(MainWindow::Place::Match);
+        auto& match = window.match()->model();
+        match.open(matches->front().id);
+        painted = false;
+        const auto seen = QObject::connect(&match.player(), &FilmPlayer::pictureReady, &window, [&] { painted = true; });
+        waitFor([&] { return match.player().isOpen(); });
+        match.player().setFrame(match.player().clock().frameAt(RealTime{*match.log().rallies[1].from + 0.8}));
+        waitFor([&] { return painted; });
+        shoot(QStringLiteral("match"));
+        QObject::disconnect(seen);
+        match.close();
+    }
+    window.goTo(MainWindow::Place::Sums);
+    window.sums()->open("serve_window");
+    waitFor([] { return false; });
+    shoot(QStringLiteral("sums"));
     const auto markByItself = [&](store::ClipId clip) {
         painted = false;
         window.openClip(clip);
@@ -189,7 +223,8 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
         window.workspace().undoStack().undo();
     }
     window.goTo(MainWindow::Place::Bench);
-    auto* sheet = new ShortcutSheet({&window.benchView()->commands(), &window.pair()->commands(), &window.commands()}, &window);
+    auto* sheet = new ShortcutSheet(
+        {&window.benchView()->commands(), &window.pair()->commands(), &window.match()->commands(), &window.commands()}, &window);
     waitFor([] { return true; });
     shoot(QStringLiteral("keys"));
     sheet->close();

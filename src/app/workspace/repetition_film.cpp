@@ -8,8 +8,8 @@
 
 namespace kestrel::app {
 
-Expected<report::WalkFilm> filmOf(const store::Library& library, store::RepetitionId id,
-                                  const std::shared_ptr<const RepetitionReadings>& read)
+Expected<report::RepetitionFilm> filmOf(const store::Library& library, store::RepetitionId id,
+                                        const std::shared_ptr<const RepetitionReadings>& read)
 {
     const auto row = library.repetitions().find(id);
     if (!row)
@@ -23,7 +23,7 @@ Expected<report::WalkFilm> filmOf(const store::Library& library, store::Repetiti
     const auto drawings = library.drawings().seenOn(id);
     if (!drawings)
         return tl::unexpected(drawings.error());
-    report::WalkFilm film;
+    report::RepetitionFilm film;
     film.file = library.filmPath(*clip);
     film.marking = std::move(*marking);
     for (const auto& d : *drawings)

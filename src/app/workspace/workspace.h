@@ -15,7 +15,7 @@ namespace kestrel::app {
 
 /// What an edit was about, so that who shows something else need not look again.
 struct Change {
-    enum class Subject { Anything, Athlete, Day, Clip, Repetition, Marks, Drawings, Walk };
+    enum class Subject { Anything, Athlete, Day, Clip, Repetition, Marks, Drawings, Walk, Book, Plan, Match };
     Subject subject = Subject::Anything;
     std::int64_t id = 0; ///< of the row; of marks, their clip's. 0: any
     bool operator==(const Change&) const = default;
@@ -40,6 +40,7 @@ public:
     /// \param shippedFolder  of the packs that come with the program; the coach's own lie in the library's folder "packs" and
     ///                       stand in for those of the same id
     Workspace(store::Library library, const std::string& shippedFolder, QObject* parent = nullptr);
+    ~Workspace() override;
 
     const store::Library& library() const { return m_library; }
     /// Another connection to the same library, as when it may be written to now. What could be undone is forgotten.

@@ -107,9 +107,9 @@ std::string wordsOn(const Drawing& d, const PreparedRepetition& r, FrameRange ra
     if (const auto left = headLeave(d, r, {range.first, std::min(range.last, frame)})) {
         if (left->widths < kInside)
             return "head stays in";
-        char text[40];
+        char text[80];
         std::snprintf(text, sizeof text, "head out by %.1f of its width", left->widths);
-        return text;
+        return text + (left->frame == frame ? std::string() : ", at picture " + std::to_string(left->frame.value));
     }
     const auto reading = valueOf(d, r, frame);
     if (!reading || !reading->value || !reading->uncertainty || reading->saysNothing())

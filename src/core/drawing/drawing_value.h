@@ -19,8 +19,8 @@ struct HeadLeave {
 /// something.
 std::optional<HeadLeave> headLeave(const Drawing&, const PreparedRepetition&, FrameRange);
 
-/// "112° ± 3", "head 0.4 of its width away": what stands beside the drawing on a picture; empty: nothing.
-/// \param range  the pictures on which the drawing is seen
+/// "112° ± 3", "head out by 0.4 of its width, at picture 143" once it has come back: what stands beside the drawing on a picture;
+/// empty: nothing. \param range  the pictures on which the drawing is seen
 std::string wordsOn(const Drawing&, const PreparedRepetition&, FrameRange range, FrameIndex);
 
 } // namespace kestrel

@@ -62,7 +62,7 @@ std::string sentenceAboutPain(const std::set<BodyRegion>& regions)
         where += r == BodyRegion::Other ? "another place" : "the " + std::string(wordOf(r));
     }
     return "Pain in " + where +
-           " was noted for this day: stop, and see a licensed clinician before playing on. This film gives no "
+           " is noted: stop, and see a licensed clinician before playing on. This film gives no "
            "cue and no drill; what it shows is kept.";
 }
 

@@ -244,6 +244,8 @@ private:
             return rank(a.verdict) < rank(b.verdict);
         if (m_stops.count(a.fault) != m_stops.count(b.fault))
             return m_stops.count(a.fault) > 0;
+        if ((a.fault == m_options.lastTask) != (b.fault == m_options.lastTask))
+            return a.fault == m_options.lastTask;
         const auto step = [](double s) { return s > 0 ? std::floor(std::log(s) / std::log(1 + kTieShare)) : -1e9; };
         if (step(a.score) != step(b.score))
             return a.score > b.score;

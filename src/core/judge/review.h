@@ -124,6 +124,7 @@ ReadRepetition readRepetition(const Pack&, const PreparedRepetition&, const Read
 struct JudgeOptions : ReadOptions {
     int tasks = 1;                         ///< how many cues go home: one, two or three
     std::vector<std::string> notYetTaught; ///< faults of the pack that are "next" and never blamed
+    std::string lastTask;                  ///< fault that the last page was about; empty: none. Called again, it stays the task
     std::set<BodyRegion> pain;             ///< noted for the day
 };
 
@@ -137,7 +138,8 @@ struct JudgeOptions : ReadOptions {
 /// calcTypical), or of the shadow swings when there are no others. Scores within 5 % tie and go by stage: base, eyes, legs,
 /// trunk, arm.
 ///
-/// A fault to stop and look at comes before any score. Under ten years one thing goes home, whatever was asked for. Nothing is
+/// A fault to stop and look at comes before any score, and then the task of the last page, if it is still called: one thing at a
+/// time until it is there. Under ten years one thing goes home, whatever was asked for. Nothing is
 /// praised about the joint that the one thing is about. Where pain was noted, what was seen stays and no advice is given.
 Review calcReview(const Pack&, const std::vector<ReadRepetition>&, const JudgeOptions&);
 
@@ -152,5 +154,7 @@ std::optional<RemarkKind> findRemarkKind(std::string_view);
 nlohmann::json toJson(const Review&, const Pack&);
 nlohmann::json toJson(const std::vector<Reading>&);
 Expected<Review> loadReview(const std::string& file);
+/// \param file  for messages
+Expected<Review> parseReview(const nlohmann::json&, const std::string& file);
 
 } // namespace kestrel

@@ -330,13 +330,15 @@ json toJson(const Review& r, const Pack& pack)
 
 Expected<Review> loadReview(const std::string& file)
 {
-    const auto root = loadJson(file);
-    if (!root)
-        return tl::unexpected(root.error());
-    if (auto e = checkFormat(*root, kFormat, file))
+    return loadJson(file).and_then([&](const json& root) { return parseReview(root, file); });
+}
+
+Expected<Review> parseReview(const json& root, const std::string& file)
+{
+    if (auto e = checkFormat(root, kFormat, file))
         return tl::unexpected(*e);
     JsonProblems problems(file);
-    Review review = readReview(JsonNode(*root, "", problems));
+    Review review = readReview(JsonNode(root, "", problems));
     if (!problems.list().empty())
         return tl::unexpected(problems.list().front());
     return review;

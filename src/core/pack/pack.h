@@ -255,7 +255,8 @@ struct Pack {
     SideRole leadSide = SideRole::Off; ///< Dom: the dominant side is nearer the target, as in a backhand
     std::string domWord = "throwing", offWord = "glove"; ///< what coaches call the two arms
     HandUse handUse = HandUse::Throwing;
-    std::string zero; ///< key position from which time counts, and whose picture stands for a film; empty: the film's beginning
+    std::string counts; ///< what the book counts of it: "pitch", "throw", "serve", "swing", "shot", "stroke"; empty: nothing
+    std::string zero;   ///< key position from which time counts, and whose picture stands for a film; empty: the film's beginning
     std::vector<std::string> variants;
     std::vector<School> schools;           ///< the first is the one used when none is chosen
     std::vector<KeyPosition> keyPositions; ///< in time order

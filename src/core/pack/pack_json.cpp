@@ -70,6 +70,12 @@ public:
         }
         if (const auto hand = m_node.find("hand"))
             m_pack.handUse = hand->choice(findHandUse, "throwing or batting").value_or(HandUse::Throwing);
+        if (const auto counts = m_node.find("counts")) {
+            static constexpr std::string_view kCounted[] = {"pitch", "throw", "serve", "swing", "shot", "stroke"};
+            m_pack.counts = counts->text();
+            if (std::find(std::begin(kCounted), std::end(kCounted), m_pack.counts) == std::end(kCounted))
+                counts->wrong("found \"" + m_pack.counts + "\", expected pitch, throw, serve, swing, shot or stroke");
+        }
         m_pack.variants = m_node.textsOf("variants");
         m_pack.caution = m_node.at("caution").words();
         m_pack.filmNext = m_node.at("filmNext").words();

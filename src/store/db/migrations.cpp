@@ -156,6 +156,19 @@ const std::vector<QStringList>& migrations()
             QStringLiteral("CREATE TABLE walk (day INTEGER PRIMARY KEY REFERENCES filming_day(id) ON DELETE CASCADE,"
                            " content TEXT NOT NULL)"),
         },
+        {
+            QStringLiteral("ALTER TABLE athlete ADD COLUMN team TEXT NOT NULL DEFAULT ''"),
+            QStringLiteral("CREATE TABLE book_day (athlete INTEGER NOT NULL REFERENCES athlete(id) ON DELETE CASCADE,"
+                           " date TEXT NOT NULL, content TEXT NOT NULL, PRIMARY KEY (athlete, date))"),
+            QStringLiteral("CREATE TABLE cleared (athlete INTEGER NOT NULL REFERENCES athlete(id) ON DELETE CASCADE,"
+                           " date TEXT NOT NULL, region TEXT NOT NULL)"),
+            QStringLiteral("CREATE INDEX cleared_of_athlete ON cleared(athlete)"),
+            QStringLiteral("CREATE TABLE plan (id INTEGER PRIMARY KEY AUTOINCREMENT, uuid TEXT NOT NULL,"
+                           " athlete INTEGER NOT NULL REFERENCES athlete(id) ON DELETE CASCADE, content TEXT NOT NULL)"),
+            QStringLiteral("CREATE INDEX plan_of_athlete ON plan(athlete)"),
+            QStringLiteral(
+                "CREATE TABLE match_log (id INTEGER PRIMARY KEY AUTOINCREMENT, uuid TEXT NOT NULL, content TEXT NOT NULL)"),
+        },
     };
     return all;
 }

@@ -20,5 +20,6 @@ using ClipId = RowId<struct ClipTag>;
 using RepetitionId = RowId<struct RepetitionTag>;
 using DrawingId = RowId<struct DrawingTag>;
 using SentId = RowId<struct SentTag>;
+using MatchId = RowId<struct MatchTag>;
 
 } // namespace kestrel::store
