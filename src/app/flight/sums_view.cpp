@@ -3,6 +3,7 @@
 #include "app/shell/file_dialogs.h"
 #include "app/shell/number_field.h"
 #include "app/shell/theme.h"
+#include "app/shell/words.h"
 #include "look/film_image.h"
 
 #include <QGridLayout>
@@ -19,11 +20,6 @@
 namespace kestrel::app {
 
 namespace {
-
-QString text(const std::string& s)
-{
-    return QString::fromStdString(s);
-}
 
 QLabel* addLabel(QVBoxLayout* column, QWidget* parent, const char* name)
 {

@@ -4,6 +4,7 @@
 #include "app/match/rally_list.h"
 #include "app/shell/file_dialogs.h"
 #include "app/shell/theme.h"
+#include "app/shell/words.h"
 #include "core/base/json_reader.h"
 #include "core/base/part_file.h"
 #include "report/match_film.h"
@@ -29,11 +30,6 @@ namespace {
 
 constexpr std::size_t kKeysAcross = 3;
 const QString kFirstWins = QStringLiteral("Z"), kSecondWins = QStringLiteral("M");
-
-QString text(const std::string& s)
-{
-    return QString::fromStdString(s);
-}
 
 QLabel* label(QWidget* parent, const char* name)
 {

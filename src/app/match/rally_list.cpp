@@ -1,6 +1,7 @@
 #include "app/match/rally_list.h"
 
 #include "app/shell/theme.h"
+#include "app/shell/words.h"
 
 #include <algorithm>
 
@@ -9,11 +10,6 @@ namespace kestrel::app {
 namespace {
 
 enum Column { Number, Before, Server, Won, What, Columns };
-
-QString text(const std::string& s)
-{
-    return QString::fromStdString(s);
-}
 
 } // namespace
 

@@ -1,6 +1,7 @@
 #include "app/pair/pair_facts.h"
 
 #include "app/shell/theme.h"
+#include "app/shell/words.h"
 
 #include <QHBoxLayout>
 #include <QToolButton>
@@ -14,11 +15,6 @@ namespace kestrel::app {
 namespace {
 
 constexpr int kByTime = 0, kByShare = 1; // what the curve's axis counts
-
-QString text(const std::string& s)
-{
-    return QString::fromStdString(s);
-}
 
 /// Seconds from the key position both stand at, or the share of the way from the first common one to the last, in per cent.
 std::optional<double> placeOf(const PairModel& model, std::size_t side, double seconds, int axis)

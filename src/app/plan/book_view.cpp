@@ -1,8 +1,10 @@
 #include "app/plan/book_view.h"
 
+#include "app/shell/dates.h"
 #include "app/shell/file_dialogs.h"
 #include "app/shell/number_field.h"
 #include "app/shell/theme.h"
+#include "app/shell/words.h"
 #include "core/base/part_file.h"
 #include "core/plan/book_csv.h"
 
@@ -19,16 +21,6 @@ namespace kestrel::app {
 namespace {
 
 constexpr int kDaysShown = 60;
-
-QString text(const std::string& s)
-{
-    return QString::fromStdString(s);
-}
-
-Date dateOf(const QDate& d)
-{
-    return *parseDate(d.toString(Qt::ISODate).toStdString());
-}
 
 /// "52 pitches, effort 6, pain: elbow"
 QString summaryOf(const BookDay& day)
@@ -245,7 +237,7 @@ void BookView::refresh()
 void BookView::refreshForm()
 {
     const BookDay day = m_context.dayOf(m_date);
-    m_day->setDate(QDate::fromString(text(textOf(m_date)), Qt::ISODate));
+    m_day->setDate(dateOf(m_date));
     for (const auto& [kind, field] : m_counts) {
         const auto it = day.counts.find(kind);
         field->setValue(it == day.counts.end() ? 0 : it->second);

@@ -1,9 +1,9 @@
 #include "app/plan/plan_context.h"
 
+#include "app/shell/dates.h"
 #include "app/workspace/due_list.h"
 #include "core/base/part_file.h"
 
-#include <QDate>
 #include <QFile>
 
 #include <algorithm>
@@ -12,7 +12,7 @@ namespace kestrel::app {
 
 PlanContext::PlanContext(Workspace& workspace, Bench& bench, QObject* parent)
     : QObject(parent), m_workspace(workspace), m_bench(bench),
-      m_today(*parseDate(QDate::currentDate().toString(Qt::ISODate).toStdString()))
+      m_today(dateOfToday())
 {
     loadRule();
     connect(&workspace, &Workspace::changed, this, [this](const Change& change) {

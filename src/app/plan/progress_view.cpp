@@ -1,6 +1,7 @@
 #include "app/plan/progress_view.h"
 
 #include "app/shell/theme.h"
+#include "app/shell/words.h"
 #include "app/workspace/day_films.h"
 #include "core/match/tally.h"
 
@@ -12,11 +13,6 @@
 namespace kestrel::app {
 
 namespace {
-
-QString text(const std::string& s)
-{
-    return QString::fromStdString(s);
-}
 
 double secondsOf(Date d)
 {

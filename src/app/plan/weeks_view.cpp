@@ -1,9 +1,11 @@
 #include "app/plan/weeks_view.h"
 
 #include "app/plan/session_card.h"
+#include "app/shell/dates.h"
 #include "app/shell/file_dialogs.h"
 #include "app/shell/number_field.h"
 #include "app/shell/theme.h"
+#include "app/shell/words.h"
 #include "core/base/json_reader.h"
 #include "core/base/part_file.h"
 #include "core/pack/pack_folder.h"
@@ -25,21 +27,6 @@
 namespace kestrel::app {
 
 namespace {
-
-QString text(const std::string& s)
-{
-    return QString::fromStdString(s);
-}
-
-Date dateOf(const QDate& d)
-{
-    return *parseDate(d.toString(Qt::ISODate).toStdString());
-}
-
-QDate dateOf(Date d)
-{
-    return QDate::fromString(text(textOf(d)), Qt::ISODate);
-}
 
 /// The words drills use for what has to be there.
 const std::vector<std::string>& kitWords()

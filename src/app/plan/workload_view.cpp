@@ -1,6 +1,7 @@
 #include "app/plan/workload_view.h"
 
 #include "app/shell/theme.h"
+#include "app/shell/words.h"
 
 #include <QHBoxLayout>
 #include <QHeaderView>
@@ -13,11 +14,6 @@ namespace kestrel::app {
 namespace {
 
 constexpr int kDaysShown = 35;
-
-QString text(const std::string& s)
-{
-    return QString::fromStdString(s);
-}
 
 QLabel* addLabel(QVBoxLayout* column, QWidget* parent, const char* name)
 {

@@ -12,11 +12,6 @@ namespace {
 constexpr int kGap = 10, kTileWidth = 176, kTileHeight = 140;
 constexpr int kReach = 2 * kTileHeight; // tiles that near to what is seen are kept ready
 
-QString qt(const std::string& s)
-{
-    return QString::fromStdString(s);
-}
-
 QString stateOf(const store::ClipSummary& clip, const Pack* pack)
 {
     if (clip.repetitions > 1)
@@ -102,7 +97,7 @@ ClipTile* ClipGrid::makeTile(int n)
     const auto place = static_cast<std::size_t>(n);
     const store::ClipSummary& c = m_clips[place];
     const QString variant = variantName(c.variant);
-    const QString view = tr("%1 view").arg(qt(plainWordsOf(c.clip.scene.view)));
+    const QString view = tr("%1 view").arg(text(plainWordsOf(c.clip.scene.view)));
     auto* tile = new ClipTile(variant.isEmpty() ? view : variant + QStringLiteral(", ") + view, stateOf(c, m_pack), c.clip.id,
                               m_posters.poster(c.clip, m_files[place], posterOf(c, m_pack)), this);
     tile->move(placeOf(n).topLeft());

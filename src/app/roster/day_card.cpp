@@ -2,6 +2,7 @@
 
 #include "app/roster/day_form.h"
 #include "app/shell/theme.h"
+#include "app/shell/words.h"
 #include "app/workspace/day_edits.h"
 #include "app/workspace/row_edits.h"
 
@@ -23,21 +24,16 @@ namespace {
 
 constexpr int kWidestSkill = 260;
 
-QString qt(const std::string& s)
-{
-    return QString::fromStdString(s);
-}
-
 } // namespace
 
 std::vector<Chooser::Item> skillChoices(const Workspace& workspace, const std::string& first, const QString& note)
 {
     std::vector<Chooser::Item> items;
     for (const auto& p : workspace.packs())
-        items.push_back({qt(p.name), qt(p.id), workspace.isOwnPack(p.id) ? Chooser::tr("your own version") : QString()});
+        items.push_back({text(p.name), text(p.id), workspace.isOwnPack(p.id) ? Chooser::tr("your own version") : QString()});
     std::stable_sort(items.begin(), items.end(),
                      [](const auto& a, const auto& b) { return a.text.localeAwareCompare(b.text) < 0; });
-    const auto it = std::find_if(items.begin(), items.end(), [&](const auto& i) { return i.value.toString() == qt(first); });
+    const auto it = std::find_if(items.begin(), items.end(), [&](const auto& i) { return i.value.toString() == text(first); });
     if (it != items.end()) {
         it->note = note;
         std::rotate(items.begin(), it, it + 1);
@@ -78,7 +74,7 @@ QLayout* DayCard::makeHead()
 {
     auto* top = new QHBoxLayout;
     const Pack* pack = m_workspace.findPack(m_day.skill);
-    auto* head = new QDateEdit(QDate::fromString(qt(m_day.date), Qt::ISODate), this);
+    auto* head = new QDateEdit(QDate::fromString(text(m_day.date), Qt::ISODate), this);
     head->setObjectName(QStringLiteral("date"));
     head->setProperty("flat", true);
     head->setLocale(QLocale(QLocale::English));
@@ -94,7 +90,7 @@ QLayout* DayCard::makeHead()
     auto* skill = new QToolButton(this);
     skill->setObjectName(QStringLiteral("skill"));
     skill->setProperty("flat", true);
-    const QString name = pack ? qt(pack->name) : tr("%1 (pack missing)").arg(qt(m_day.skill));
+    const QString name = pack ? text(pack->name) : tr("%1 (pack missing)").arg(text(m_day.skill));
     skill->setText(skill->fontMetrics().elidedText(name, Qt::ElideRight, kWidestSkill));
     skill->setIcon(Theme::icon(QStringLiteral("open-list"), colours().muted));
     skill->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
@@ -108,8 +104,8 @@ QLayout* DayCard::makeHead()
         auto* school = new QComboBox(this);
         school->setToolTip(tr("The school this day is judged by"));
         for (const auto& s : pack->schools)
-            school->addItem(tr("%1 school").arg(qt(s.name).toLower()), qt(s.id));
-        school->setCurrentIndex(std::max(0, school->findData(qt(m_day.school))));
+            school->addItem(tr("%1 school").arg(text(s.name).toLower()), text(s.id));
+        school->setCurrentIndex(std::max(0, school->findData(text(m_day.school))));
         connect(school, &QComboBox::activated, this, [this, school] {
             store::FilmingDay after = m_day;
             after.school = school->currentData().toString().toStdString();
@@ -139,9 +135,9 @@ QLayout* DayCard::makeHead()
 QWidget* DayCard::makeNotes()
 {
     QStringList said;
-    for (const auto* text : {&m_day.kind, &m_day.note})
-        if (!text->empty())
-            said << qt(*text);
+    for (const auto* words : {&m_day.kind, &m_day.note})
+        if (!words->empty())
+            said << text(*words);
     if (said.isEmpty() && m_day.pain.empty())
         return nullptr;
     auto* label = new QLabel(this);
@@ -153,7 +149,7 @@ QWidget* DayCard::makeNotes()
         label->setProperty("muted", true);
     } else {
         label->setStyleSheet(QStringLiteral("color:%1; font-weight:600").arg(colours().alert.name()));
-        said.prepend(qt(sentenceAboutPain(m_day.pain)));
+        said.prepend(text(sentenceAboutPain(m_day.pain)));
     }
     label->setText(said.join(QStringLiteral(" · ")));
     return label;

@@ -3,6 +3,7 @@
 #include "app/film/film_check_card.h"
 #include "app/roster/athlete_form.h"
 #include "app/roster/day_card.h"
+#include "app/shell/dates.h"
 #include "app/shell/file_dialogs.h"
 #include "app/shell/theme.h"
 #include "app/workspace/day_edits.h"
@@ -331,7 +332,7 @@ void RosterView::refresh()
         return;
     auto athletes = m_workspace.valueOr(m_workspace.library().athletes().all());
     m_due = m_workspace.valueOr(
-        dueList(m_workspace.library(), athletes, *parseDate(QDate::currentDate().toString(Qt::ISODate).toStdString())));
+        dueList(m_workspace.library(), athletes, dateOfToday()));
     order(athletes);
     const QSignalBlocker quiet(m_list);
     m_list->clear();
@@ -471,7 +472,7 @@ void RosterView::refreshDetails()
                                                 : tr("throws left, bats right"));
     const auto height = store::heightOn(athlete->heights, today().toStdString());
     facts << (height ? tr("%1 m").arg(*height, 0, 'f', 2) : tr("height not known"));
-    if (const auto left = leftWords(m_workspace.library(), m_current, *parseDate(today().toStdString())); !left.empty())
+    if (const auto left = leftWords(m_workspace.library(), m_current, dateOfToday()); !left.empty())
         facts << QString::fromStdString(left);
     if (!athlete->level.empty())
         facts << QString::fromStdString(athlete->level).left(40);

@@ -6,6 +6,11 @@
 
 namespace kestrel::app {
 
+inline QString text(const std::string& s)
+{
+    return QString::fromStdString(s);
+}
+
 /// A variant of a skill as a coach reads it: "one motion" for "one-motion".
 inline QString variantName(const std::string& variant)
 {

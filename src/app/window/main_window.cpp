@@ -8,6 +8,7 @@
 #include "app/pair/pair_view.h"
 #include "app/plan/plan_view.h"
 #include "app/roster/roster_view.h"
+#include "app/shell/dates.h"
 #include "app/shell/plain_text.h"
 #include "app/shell/settings.h"
 #include "app/shell/shortcut_sheet.h"
@@ -73,7 +74,7 @@ void MainWindow::makeViews()
         m_views);
     m_live->setLoadWords([this] {
         return QString::fromStdString(leftWords(m_workspace.library(), m_roster->current(),
-                                                *parseDate(QDate::currentDate().toString(Qt::ISODate).toStdString())));
+                                                dateOfToday()));
     });
     m_packs = new PacksView(m_workspace, m_views);
     m_places = {
