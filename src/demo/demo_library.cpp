@@ -34,7 +34,7 @@ struct AthletePlan {
     double heightMetres = 0;
     store::Athlete athlete;
     std::vector<DayPlan> days;
-    Book book;
+    std::vector<BookDay> book;
 };
 struct MatchPlan {
     std::string file;
@@ -76,13 +76,9 @@ private:
         plan.athlete.team = n.textOr("team", "");
         plan.athlete.kit = n.textOr("kit", "");
         plan.athlete.practiceDays = n.textOr("practiceDays", "");
-        if (const auto book = n.find("book")) {
-            const nlohmann::json whole{{"format", "jolly-kestrel/book"}, {"version", 1}, {"days", book->raw()}};
-            if (auto read = parseBook(whole, {}))
-                plan.book = std::move(*read);
-            else
-                book->wrong(read.error().place + ": " + read.error().message);
-        }
+        if (const auto book = n.find("book"))
+            for (const auto& day : book->items())
+                plan.book.push_back(readBookDay(day));
         m_look = static_cast<std::uint32_t>(n.at("look").integerIn(0, 1000));
         const auto sex = n.find("sex");
         m_sex = sex ? sex->choice(findSex, "girl or boy").value_or(sim::Sex::Female) : sim::Sex::Female;
@@ -228,7 +224,7 @@ Expected<void> fill(const std::string& folder, const ClubPlan& club, const std::
         const auto athlete = library->add(plan.athlete);
         if (!athlete)
             return tl::unexpected(athlete.error());
-        for (const auto& day : plan.book.days)
+        for (const auto& day : plan.book)
             if (auto done = library->books().set(*athlete, day); !done)
                 return done;
         for (auto dayPlan : plan.days) {

@@ -274,7 +274,7 @@ void WeeksView::refreshSheet()
                        m_sheet);
         label->setWordWrap(true);
         label->setProperty("muted", true);
-        m_grid->addWidget(label, 0, 0);
+        m_grid->addWidget(label, 0, 0, Qt::AlignTop);
         return;
     }
     // Monday of the first week to Sunday of the last

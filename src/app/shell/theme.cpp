@@ -37,13 +37,13 @@ QToolButton[slim="true"]:checked { background: @slatePale; border-color: @slate;
 QToolButton[flat="true"]:hover, QToolButton[flat="true"]:checked { background: @slatePale; }
 QLineEdit, QPlainTextEdit, QComboBox, QDoubleSpinBox, QDateEdit { background: @panel; border: 1px solid @rule; border-radius: 4px; padding: 4px 6px; selection-background-color: @slate; }
 QDateEdit[flat="true"] { font-size: 15px; font-weight: 600; border-color: transparent; padding-left: 0; }
-QDoubleSpinBox { padding-right: 20px; }
-QDoubleSpinBox::up-button, QDoubleSpinBox::down-button { subcontrol-origin: border; width: 18px; border: none; border-left: 1px solid @rule; background: transparent; }
-QDoubleSpinBox::up-button { subcontrol-position: top right; border-top-right-radius: 4px; }
-QDoubleSpinBox::down-button { subcontrol-position: bottom right; border-bottom-right-radius: 4px; }
-QDoubleSpinBox::up-button:hover, QDoubleSpinBox::down-button:hover { background: @slatePale; }
-QDoubleSpinBox::up-arrow { image: url(@stepUp); width: 9px; height: 9px; }
-QDoubleSpinBox::down-arrow { image: url(@stepDown); width: 9px; height: 9px; }
+QDoubleSpinBox, QDateEdit { padding-right: 20px; }
+QDoubleSpinBox::up-button, QDoubleSpinBox::down-button, QDateEdit::up-button, QDateEdit::down-button { subcontrol-origin: border; width: 18px; border: none; border-left: 1px solid @rule; background: transparent; }
+QDoubleSpinBox::up-button, QDateEdit::up-button { subcontrol-position: top right; border-top-right-radius: 4px; }
+QDoubleSpinBox::down-button, QDateEdit::down-button { subcontrol-position: bottom right; border-bottom-right-radius: 4px; }
+QDoubleSpinBox::up-button:hover, QDoubleSpinBox::down-button:hover, QDateEdit::up-button:hover, QDateEdit::down-button:hover { background: @slatePale; }
+QDoubleSpinBox::up-arrow, QDateEdit::up-arrow { image: url(@stepUp); width: 9px; height: 9px; }
+QDoubleSpinBox::down-arrow, QDateEdit::down-arrow { image: url(@stepDown); width: 9px; height: 9px; }
 QComboBox::drop-down { border: none; width: 20px; }
 QComboBox::down-arrow { image: url(@arrow); width: 12px; height: 12px; }
 QComboBox QAbstractItemView { background: @panel; selection-background-color: @slatePale; selection-color: @ink; }

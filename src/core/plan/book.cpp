@@ -32,7 +32,34 @@ BodyRegion readRegion(const JsonNode& n)
     return n.choice(findBodyRegion, "neck, shoulder, elbow, wrist, back, hip, knee, ankle or other").value_or(BodyRegion::Other);
 }
 
-BookDay readDay(const JsonNode& n)
+template <class Value> Expected<Value> checked(Value value, const JsonProblems& problems)
+{
+    if (!problems.list().empty())
+        return tl::unexpected(problems.list().front());
+    return value;
+}
+
+void add(BookDay& into, const BookDay& day)
+{
+    for (const auto& [kind, count] : day.counts)
+        into.counts[kind] += count;
+    into.attempted += day.attempted;
+    into.made += day.made;
+    into.isCatcher = into.isCatcher || day.isCatcher;
+    into.pain.insert(into.pain.end(), day.pain.begin(), day.pain.end());
+    into.drills.insert(into.drills.end(), day.drills.begin(), day.drills.end());
+    if (day.minutes)
+        into.minutes = into.minutes.value_or(0) + *day.minutes;
+    if (day.effort)
+        into.effort = std::max(into.effort.value_or(0), *day.effort);
+    for (auto [text, more] : {std::pair(&into.mood, &day.mood), std::pair(&into.note, &day.note)})
+        if (!more->empty())
+            *text += (text->empty() ? "" : "; ") + *more;
+}
+
+} // namespace
+
+BookDay readBookDay(const JsonNode& n)
 {
     BookDay day;
     day.date = readDate(n.at("date"));
@@ -61,33 +88,6 @@ BookDay readDay(const JsonNode& n)
     day.note = n.textOr("note", "");
     return day;
 }
-
-template <class Value> Expected<Value> checked(Value value, const JsonProblems& problems)
-{
-    if (!problems.list().empty())
-        return tl::unexpected(problems.list().front());
-    return value;
-}
-
-void add(BookDay& into, const BookDay& day)
-{
-    for (const auto& [kind, count] : day.counts)
-        into.counts[kind] += count;
-    into.attempted += day.attempted;
-    into.made += day.made;
-    into.isCatcher = into.isCatcher || day.isCatcher;
-    into.pain.insert(into.pain.end(), day.pain.begin(), day.pain.end());
-    into.drills.insert(into.drills.end(), day.drills.begin(), day.drills.end());
-    if (day.minutes)
-        into.minutes = into.minutes.value_or(0) + *day.minutes;
-    if (day.effort)
-        into.effort = std::max(into.effort.value_or(0), *day.effort);
-    for (auto [text, more] : {std::pair(&into.mood, &day.mood), std::pair(&into.note, &day.note)})
-        if (!more->empty())
-            *text += (text->empty() ? "" : "; ") + *more;
-}
-
-} // namespace
 
 int BookDay::count(const std::vector<std::string>& kinds) const
 {
@@ -136,7 +136,7 @@ Expected<Book> parseBook(const json& root, const std::string& file)
     if (const auto birth = n.find("birthDate"))
         book.birthDate = readDate(*birth);
     for (const auto& x : n.at("days").items(kMostDays))
-        book.days.push_back(readDay(x));
+        book.days.push_back(readBookDay(x));
     if (const auto cleared = n.find("cleared"))
         for (const auto& x : cleared->items())
             book.cleared.push_back({readDate(x.at("date")), readRegion(x.at("where"))});
@@ -182,7 +182,7 @@ json toJson(const BookDay& day)
 Expected<BookDay> parseBookDay(const json& root, const std::string& file)
 {
     JsonProblems problems(file);
-    return checked(readDay(JsonNode(root, "", problems)), problems);
+    return checked(readBookDay(JsonNode(root, "", problems)), problems);
 }
 
 json toJson(const Book& book)

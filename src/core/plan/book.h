@@ -14,6 +14,8 @@
 
 namespace kestrel {
 
+class JsonNode;
+
 /// Where it hurt on a day, and how much.
 struct BookPain {
     BodyRegion where = BodyRegion::Other;
@@ -70,6 +72,8 @@ Expected<Book> loadBook(const std::string& file);
 nlohmann::json toJson(const Book&); ///< `format` "jolly-kestrel/book"
 
 nlohmann::json toJson(const BookDay&);
+/// A day of another document; mistakes are reported at their place in it.
+BookDay readBookDay(const JsonNode&);
 Expected<BookDay> parseBookDay(const nlohmann::json&, const std::string& file);
 
 } // namespace kestrel
