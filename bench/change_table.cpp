@@ -57,7 +57,8 @@ int main(int argc, char** argv)
     qputenv("QT_QPA_PLATFORM", "offscreen");
     const QGuiApplication application(argc, argv);
     for (const int repetitions : {3, 5}) {
-        std::printf("%d repetitions a day:\n\n| skill | task called real, nothing changed | others called real, nothing changed | half mended: better | "
+        std::printf("%d repetitions a day:\n\n| skill | task called real, nothing changed | others called real, nothing changed "
+                    "| half mended: better | "
                     "mended: better | mended: worse |\n|---|---|---|---|---|---|\n",
                     repetitions);
         Row all;

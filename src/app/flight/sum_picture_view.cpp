@@ -83,7 +83,8 @@ void SumPictureView::paint(QPainter& painter, const QRectF& box, const SumPictur
             const double wide = painter.fontMetrics().horizontalAdvance(words);
             // a path says it where it has room, a thing at its end
             const bool isPath = line.kind == Kind::Path || line.kind == Kind::Other;
-            QPointF where = (isPath && points.size() > 4 ? points.at(points.size() * 2 / 5) + QPointF(0, 16) : points.last() + QPointF(4, -6));
+            QPointF where = (isPath && points.size() > 4 ? points.at(points.size() * 2 / 5) + QPointF(0, 16)
+                                                         : points.last() + QPointF(4, -6));
             where.setX(std::clamp(where.x(), box.left() + 2, box.right() - wide - 2));
             where.setY(std::clamp(where.y(), box.top() + 12, box.bottom() - 4));
             painter.drawText(where, words);
@@ -98,12 +99,16 @@ void SumPictureView::paint(QPainter& painter, const QRectF& box, const SumPictur
         painter.drawText(at(mark.at) + QPointF(4, -4), QString::fromStdString(mark.label));
     // where the axes begin and end
     if (!picture.acrossWords.empty()) {
-        painter.drawText(QRectF(inner.left() - 20, box.bottom() - 16, 60, 16), Qt::AlignLeft, QString::number(reach.left(), 'g', 3));
-        painter.drawText(QRectF(inner.right() - 40, box.bottom() - 16, 60, 16), Qt::AlignRight, QString::number(reach.right(), 'g', 3));
+        painter.drawText(QRectF(inner.left() - 20, box.bottom() - 16, 60, 16), Qt::AlignLeft,
+                         QString::number(reach.left(), 'g', 3));
+        painter.drawText(QRectF(inner.right() - 40, box.bottom() - 16, 60, 16), Qt::AlignRight,
+                         QString::number(reach.right(), 'g', 3));
     }
     if (!picture.upWords.empty()) {
-        painter.drawText(QRectF(box.left() + 18, inner.bottom() - 14, 60, 16), Qt::AlignLeft, QString::number(reach.top(), 'g', 3));
-        painter.drawText(QRectF(box.left() + 18, inner.top() - 4, 60, 16), Qt::AlignLeft, QString::number(reach.bottom(), 'g', 3));
+        painter.drawText(QRectF(box.left() + 18, inner.bottom() - 14, 60, 16), Qt::AlignLeft,
+                         QString::number(reach.top(), 'g', 3));
+        painter.drawText(QRectF(box.left() + 18, inner.top() - 4, 60, 16), Qt::AlignLeft,
+                         QString::number(reach.bottom(), 'g', 3));
     }
     painter.drawText(QRectF(box.left(), box.bottom() - 16, box.width(), 16), Qt::AlignHCenter,
                      QString::fromStdString(picture.acrossWords));

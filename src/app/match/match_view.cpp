@@ -380,7 +380,8 @@ void MatchView::refreshMatches()
     m_matches->clear();
     m_matches->addItem(tr("a new match"), qlonglong(0));
     for (const auto& row : m_workspace.valueOr(m_workspace.library().matches().all()))
-        m_matches->addItem(tr("%1 and %2, %3").arg(text(row.log.players[0]), text(row.log.players[1]), text(row.log.date)),
+        m_matches->addItem(tr("%1 and %2").arg(text(row.log.players[0]), text(row.log.players[1])) +
+                               (row.log.date.empty() ? QString() : QStringLiteral(", ") + text(row.log.date)),
                            qlonglong(row.id.value));
     m_matches->setCurrentIndex(std::max(0, m_matches->findData(qlonglong(m_model.id().value))));
 }

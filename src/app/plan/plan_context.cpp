@@ -11,8 +11,7 @@
 namespace kestrel::app {
 
 PlanContext::PlanContext(Workspace& workspace, Bench& bench, QObject* parent)
-    : QObject(parent), m_workspace(workspace), m_bench(bench),
-      m_today(dateOfToday())
+    : QObject(parent), m_workspace(workspace), m_bench(bench), m_today(dateOfToday())
 {
     loadRule();
     connect(&workspace, &Workspace::changed, this, [this](const Change& change) {

@@ -173,7 +173,7 @@ QWidget* WeeksView::makeForm()
 QWidget* WeeksView::makeDetails()
 {
     auto* scroll = new QScrollArea(this);
-    scroll->setFixedWidth(300);
+    scroll->setFixedWidth(320);
     scroll->setWidgetResizable(true);
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     m_details = new QWidget(scroll);
@@ -409,6 +409,8 @@ QWidget* WeeksView::makeItem(const PlanSession& session, std::size_t n)
         number->setSuffix(suffix);
         number->setValue(value);
         number->setKeyboardTracking(false);
+        number->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred); // the column is narrow
+        number->setMinimumWidth(84);
         connect(number, &QDoubleSpinBox::valueChanged, this, [this, set, n](double v) {
             edit(tr("change a dose"), [set, n, v](PlanSession& s, Plan&) { set(s.items[n], static_cast<int>(v)); });
         });

@@ -331,8 +331,7 @@ void RosterView::refresh()
     if (m_stale)
         return;
     auto athletes = m_workspace.valueOr(m_workspace.library().athletes().all());
-    m_due = m_workspace.valueOr(
-        dueList(m_workspace.library(), athletes, dateOfToday()));
+    m_due = m_workspace.valueOr(dueList(m_workspace.library(), athletes, dateOfToday()));
     order(athletes);
     const QSignalBlocker quiet(m_list);
     m_list->clear();

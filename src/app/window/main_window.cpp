@@ -72,10 +72,8 @@ void MainWindow::makeViews()
             m_roster->withDayOfToday(m_live, std::move(then), std::move(otherwise));
         },
         m_views);
-    m_live->setLoadWords([this] {
-        return QString::fromStdString(leftWords(m_workspace.library(), m_roster->current(),
-                                                dateOfToday()));
-    });
+    m_live->setLoadWords(
+        [this] { return QString::fromStdString(leftWords(m_workspace.library(), m_roster->current(), dateOfToday())); });
     m_packs = new PacksView(m_workspace, m_views);
     m_places = {
         {Place::Roster, QStringLiteral("roster"), tr("Roster"), tr("Athletes and their films"), Qt::Key_1, m_roster},

@@ -30,6 +30,7 @@
 #include <QPushButton>
 #include <QTemporaryDir>
 
+#include <array>
 #include <cmath>
 
 namespace kestrel::app {
@@ -158,7 +159,13 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
         window.goTo(MainWindow::Place::Pair);
         auto& pair = window.pair()->model();
         pair.open(library.repetitions().of(earlier)->front().id, library.repetitions().of(marked)->front().id);
-        waitFor([&] { return pair.isOpen() && pair.player(0).isOpen() && pair.player(1).isOpen(); });
+        std::array<bool, 2> seen{};
+        for (std::size_t n = 0; n < 2; ++n)
+            QObject::connect(&pair.player(n), &FilmPlayer::pictureReady, &window,
+                             [&, n] { seen[n] = pair.player(n).pictured() == pair.player(n).frame(); });
+        waitFor([&] { return pair.isOpen() && seen[0] && seen[1]; });
+        QObject::disconnect(&pair.player(0), &FilmPlayer::pictureReady, &window, nullptr);
+        QObject::disconnect(&pair.player(1), &FilmPlayer::pictureReady, &window, nullptr);
         shoot(QStringLiteral("pair"));
     }
     window.goTo(MainWindow::Place::Plan);
@@ -169,10 +176,10 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
     plan.weeks()->make();
     if (plan.context().plan() && plan.context().plan()->sessions.size() > 1)
         plan.weeks()->choose(plan.context().plan()->sessions[1].date);
-    waitFor([] { return false; });
+    waitFor([] { return true; });
     shoot(QStringLiteral("plan"));
     plan.turnTo(PlanView::Leaf::Workload);
-    waitFor([] { return false; });
+    waitFor([] { return true; });
     shoot(QStringLiteral("workload"));
     if (const auto matches = library.matches().all(); matches && !matches->empty()) {
         window.goTo(MainWindow::Place::Match);
@@ -189,7 +196,7 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
     }
     window.goTo(MainWindow::Place::Sums);
     window.sums()->open("serve_window");
-    waitFor([] { return false; });
+    waitFor([] { return true; });
     shoot(QStringLiteral("sums"));
     const auto markByItself = [&](store::ClipId clip) {
         painted = false;

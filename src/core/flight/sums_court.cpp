@@ -159,7 +159,7 @@ SumCard stepIn()
                                    {"speed_gain", "m/s", "As if hit faster by"},
                                    {"by_distance", "ms", "Of it by the shorter way"},
                                    {"flight_time", "s", "Time in flight"}},
-                                  exact, 24);
+                                  exact, 16);
         if (!results)
             return tl::unexpected(results.error());
         SumAnswer a;
