@@ -56,6 +56,13 @@ int main(int argc, char** argv)
 {
     qputenv("QT_QPA_PLATFORM", "offscreen");
     const QGuiApplication application(argc, argv);
+    std::printf(
+        "# Change between two days\n\nMade by `table_change`: every fault of every skill, whole on the first day; on the second "
+        "as it "
+        "was, half mended, or mended. Every point marked\nby hand, 2 px off; on the second day the camera stands 3 degrees off "
+        "and "
+        "5 %% nearer. *Others* are all measures but the task's. The simulated\nathlete repeats itself more evenly than a child "
+        "does.\n\n");
     for (const int repetitions : {3, 5}) {
         std::printf("%d repetitions a day:\n\n| skill | task called real, nothing changed | others called real, nothing changed "
                     "| half mended: better | "
