@@ -3,7 +3,7 @@
 #include "look/film_image.h"
 #include "look/palette.h"
 #include "media/film.h"
-#include "media/film_writer.h"
+#include "report/picture_film.h"
 
 #include <QPainter>
 #include <QString>
@@ -14,7 +14,7 @@ namespace kestrel::report {
 
 namespace {
 
-constexpr double kAround = 1, kRate = 30; // seconds about a rally; pictures a second
+constexpr double kAround = 1, kRate = PictureFilm::kRate; // seconds about a rally; pictures a second
 constexpr media::PixelSize kLargest{1280, 720};
 
 void writeScore(QImage& image, const QString& words)
@@ -39,11 +39,12 @@ void writeScore(QImage& image, const QString& words)
 
 Expected<void> writeMatchFilm(const MatchLog& log, const MatchSport& sport, const MatchScore& score,
                               const std::vector<std::size_t>& rallies, const std::string& file,
-                              const std::function<void(double)>& progress, std::stop_token stop)
+                              const std::function<void(FrameIndex, QImage&)>& hide, const std::function<void(double)>& progress,
+                              std::stop_token stop)
 {
-    const QString name = QString::fromStdString(file).toLower();
-    if (!name.endsWith(QStringLiteral(".mp4")) && !name.endsWith(QStringLiteral(".webm")))
-        return fail(ErrorCode::BadArgument, "The name has to end in .mp4 or .webm.", file);
+    auto written = PictureFilm::to(file);
+    if (!written)
+        return tl::unexpected(written.error());
     struct Part {
         std::size_t rally;
         double from, to;
@@ -61,9 +62,6 @@ Expected<void> writeMatchFilm(const MatchLog& log, const MatchSport& sport, cons
     if (!film)
         return tl::unexpected(film.error());
     const auto& shown = film->info().shown;
-    std::optional<media::FilmWriter> writer;
-    QSize size;
-    std::int64_t written = 0;
     for (const Part& part : parts) {
         const MatchState& before = score.before[part.rally];
         const QString words =
@@ -78,31 +76,16 @@ Expected<void> writeMatchFilm(const MatchLog& log, const MatchSport& sport, cons
             const auto picture = film->frame(FrameIndex(frame), kLargest, stop);
             if (!picture)
                 return tl::unexpected(picture.error());
-            QImage image = look::toImage(*picture).convertToFormat(QImage::Format_RGB32).copy();
-            if (!writer) {
-                size = {std::max(2, image.width() / 2 * 2), std::max(2, image.height() / 2 * 2)};
-                media::FilmWriterSettings settings;
-                settings.size = {size.width(), size.height()};
-                settings.frameRate = kRate;
-                if (name.endsWith(QStringLiteral(".webm")))
-                    settings.codec = "vp9";
-                auto opened = media::FilmWriter::open(file, settings);
-                if (!opened)
-                    return tl::unexpected(opened.error());
-                writer.emplace(std::move(*opened));
-            }
-            if (image.size() != size)
-                image = image.scaled(size, Qt::IgnoreAspectRatio, Qt::SmoothTransformation);
-            writeScore(image, words);
-            if (auto done = writer->write(image.constBits(), static_cast<int>(image.bytesPerLine()),
-                                          MediaTime::fromSeconds(static_cast<double>(written++) / kRate));
-                !done)
+            QImage shot = look::toImage(*picture).copy();
+            if (hide)
+                hide(FrameIndex(frame), shot);
+            if (auto done = written->write(shot, [&](QImage& image) { writeScore(image, words); }); !done)
                 return done;
             if (progress)
-                progress(std::min(1.0, static_cast<double>(written) / (whole * kRate)));
+                progress(std::min(1.0, written->pictures() / (whole * kRate)));
         }
     }
-    return writer->finish();
+    return written->finish();
 }
 
 } // namespace kestrel::report

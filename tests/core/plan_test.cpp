@@ -92,6 +92,7 @@ private slots:
     void plan_again_keepsPastAndLocked_dropsTheRest();
     void plan_badWishes_data();
     void plan_badWishes();
+    void plan_oneTask_fillsTheMinutes();
     void plan_roundTrip();
     void plan_sixWeeksThreeTasks_isQuick();
     void bookTable_byHand();
@@ -506,6 +507,28 @@ void PlanTest::plan_badWishes()
     const auto plan = makePlan(p, rule(), wish);
     QVERIFY(!plan);
     QVERIFY2(plan.error().message.find(says.toStdString()) != std::string::npos, plan.error().message.c_str());
+}
+
+void PlanTest::plan_oneTask_fillsTheMinutes()
+{
+    const Pack p = *findPack("overhand-pitch");
+    PlanWish wish = wishFor(p);
+    wish.faults = {p.faults[0].id}; // more than two drills
+    wish.minutes = 30;
+    const auto plan = makePlan(p, rule(), wish);
+    QCOMPARE(plan->sessions.size(), std::size_t{9});
+    for (const auto& s : plan->sessions) {
+        std::set<std::string> drills;
+        for (const auto& i : s.items)
+            QVERIFY(drills.insert(i.drill).second); // none twice in a session
+        QVERIFY(s.items.size() >= 2);
+    }
+    std::map<std::pair<std::string, int>, int> uses;
+    for (const auto& s : plan->sessions)
+        for (const auto& i : s.items) {
+            const int used = ++uses[std::pair(i.drill, daysBetween(wish.start, s.date) / 7)];
+            QVERIFY(used <= p.findDrill(i.drill)->daysAWeek);
+        }
 }
 
 void PlanTest::plan_roundTrip()

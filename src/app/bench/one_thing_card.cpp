@@ -1,5 +1,6 @@
 #include "app/bench/one_thing_card.h"
 
+#include "app/shell/labels.h"
 #include "app/shell/plain_text.h"
 #include "app/shell/theme.h"
 #include "report/page.h"
@@ -11,15 +12,6 @@
 namespace kestrel::app {
 
 namespace {
-
-QLabel* addLabel(QVBoxLayout* layout, QWidget* parent, const char* name)
-{
-    auto* label = new QLabel(parent);
-    label->setWordWrap(true);
-    label->setObjectName(QLatin1String(name));
-    layout->addWidget(label);
-    return label;
-}
 
 void setTone(QLabel* label, const QColor& colour, int pixels, int weight)
 {

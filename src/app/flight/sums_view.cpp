@@ -1,6 +1,7 @@
 #include "app/flight/sums_view.h"
 
 #include "app/shell/file_dialogs.h"
+#include "app/shell/labels.h"
 #include "app/shell/number_field.h"
 #include "app/shell/theme.h"
 #include "app/shell/words.h"
@@ -20,16 +21,6 @@
 namespace kestrel::app {
 
 namespace {
-
-QLabel* addLabel(QVBoxLayout* column, QWidget* parent, const char* name)
-{
-    auto* label = new QLabel(parent);
-    label->setObjectName(QLatin1String(name));
-    label->setWordWrap(true);
-    label->setTextFormat(Qt::PlainText);
-    column->addWidget(label);
-    return label;
-}
 
 /// Digits after the point: about a thousandth of the slider's way.
 int digitsOf(const SumVariable& v)

@@ -1,9 +1,8 @@
 #include "app/match/match_model.h"
 
+#include "app/workspace/progress_teller.h"
 #include "app/workspace/row_edits.h"
 #include "vision/movement.h"
-
-#include <QPointer>
 
 #include <algorithm>
 
@@ -270,18 +269,10 @@ void MatchModel::findRallies()
     if (!hasFilm() || m_isFinding)
         return;
     m_isFinding = true;
-    const auto progress = [model = QPointer(this), last = std::make_shared<int>(-1)](double share) {
-        if (static_cast<int>(100 * share) == *last)
-            return;
-        *last = static_cast<int>(100 * share);
-        QMetaObject::invokeMethod(
-            qApp,
-            [model, share] {
-                if (model && model->m_isFinding)
-                    emit model->findingProgress(share);
-            },
-            Qt::QueuedConnection);
-    };
+    const auto progress = tellProgress(this, 1, [this](int percent) {
+        if (m_isFinding)
+            emit findingProgress(percent);
+    });
     m_finding = Background::run(
         this, [film = filmPath(), progress](std::stop_token stop) { return vision::movementOf(film, progress, stop); },
         [this](const Expected<std::vector<MovementSample>>& samples) {

@@ -58,7 +58,7 @@ signals:
     void changed(); ///< the log, or another match
     void typed();   ///< the rally in hand
     void rallyPlayed(int rally);
-    void findingProgress(double share);
+    void findingProgress(int percent);
     void found(const std::vector<kestrel::Rally>& rallies);
     void message(const QString& text);
 

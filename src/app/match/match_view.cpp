@@ -1,14 +1,20 @@
 #include "app/match/match_view.h"
 
 #include "app/film/film_canvas.h"
+#include "app/film/picture_bits.h"
 #include "app/match/rally_list.h"
 #include "app/shell/file_dialogs.h"
+#include "app/shell/labels.h"
+#include "app/shell/settings.h"
 #include "app/shell/theme.h"
 #include "app/shell/words.h"
+#include "app/workspace/progress_teller.h"
 #include "core/base/json_reader.h"
 #include "core/base/part_file.h"
+#include "core/pack/pack_folder.h"
 #include "report/match_film.h"
 #include "report/match_page.h"
+#include "vision/face_hider.h"
 
 #include <QDate>
 #include <QFile>
@@ -17,7 +23,6 @@
 #include <QHeaderView>
 #include <QKeyEvent>
 #include <QMenu>
-#include <QPointer>
 #include <QScrollArea>
 #include <QVBoxLayout>
 
@@ -30,15 +35,6 @@ namespace {
 
 constexpr std::size_t kKeysAcross = 3;
 const QString kFirstWins = QStringLiteral("Z"), kSecondWins = QStringLiteral("M");
-
-QLabel* label(QWidget* parent, const char* name)
-{
-    auto* l = new QLabel(parent);
-    l->setObjectName(QLatin1String(name));
-    l->setTextFormat(Qt::PlainText);
-    l->setWordWrap(true);
-    return l;
-}
 
 } // namespace
 
@@ -109,7 +105,7 @@ MatchView::MatchView(Workspace& workspace, QWidget* parent) : QWidget(parent), m
     connect(&m_model, &MatchModel::message, this, &MatchView::message);
     connect(&m_model, &MatchModel::rallyPlayed, this, [this](int n) { m_table->selectRow(n); });
     connect(&m_model, &MatchModel::findingProgress, this,
-            [this](double share) { m_find->setText(tr("Stop looking (%1 %)").arg(std::lround(100 * share))); });
+            [this](int percent) { m_find->setText(tr("Stop looking (%1 %)").arg(percent)); });
     connect(&m_model, &MatchModel::found, this, [this](const std::vector<Rally>& rallies) {
         refresh();
         if (rallies.empty())
@@ -138,12 +134,11 @@ QWidget* MatchView::makeChoice()
     auto* box = new QWidget(this);
     auto* column = new QVBoxLayout(box);
     column->addStretch(1);
-    auto* hint = label(box, "matchHint");
+    auto* hint = addLabel(column, box, "matchHint");
     hint->setText(
         tr("Log a match by keys, with a film or while it is played. The score follows from the rallies, and so does what to "
            "train next."));
     hint->setProperty("muted", true);
-    column->addWidget(hint);
     auto* row = new QHBoxLayout;
     m_sport = new QComboBox(box);
     m_sport->setObjectName(QStringLiteral("matchSport"));
@@ -232,16 +227,12 @@ QWidget* MatchView::makeLog()
     auto* side = new QWidget(scroll);
     scroll->setWidget(side);
     auto* right = new QVBoxLayout(side);
-    m_score = label(box, "matchScore");
-    m_points = label(box, "matchPoints");
+    m_score = addLabel(right, side, "matchScore");
+    m_points = addLabel(right, side, "matchPoints");
     m_points->setAlignment(Qt::AlignHCenter);
-    m_inHand = label(box, "inHand");
-    right->addWidget(m_score);
-    right->addWidget(m_points);
-    right->addWidget(m_inHand);
+    m_inHand = addLabel(right, side, "inHand");
     right->addWidget(makeKeys());
-    m_next = label(box, "trainNext");
-    right->addWidget(m_next);
+    m_next = addLabel(right, side, "trainNext");
     m_tallies = new QListWidget(box);
     m_tallies->setObjectName(QStringLiteral("tallies"));
     m_tallies->setFocusPolicy(Qt::NoFocus);
@@ -638,30 +629,34 @@ void MatchView::saveFilm(const QString& file, std::vector<std::size_t> rallies)
     m_isWriting = true;
     MatchLog log = m_model.log();
     log.film = m_model.filmPath();
-    const auto progress = [view = QPointer(this), last = std::make_shared<int>(-1)](double share) {
-        const int percent = static_cast<int>(100 * share);
-        if (percent / 5 == *last)
-            return;
-        *last = percent / 5;
-        QMetaObject::invokeMethod(
-            qApp,
-            [view, percent] {
-                if (view && view->m_isWriting)
-                    emit view->message(tr("Writing the film: %1 %.").arg(percent));
-            },
-            Qt::QueuedConnection);
-    };
+    const auto progress = tellProgress(this, 5, [this](int percent) {
+        if (m_isWriting)
+            emit message(tr("Writing the film: %1 %.").arg(percent));
+    });
+    // nobody's consent is noted with a match: faces stay only where the coach leaves all of them
+    const bool hidesFaces = Settings::faceHiding() != FaceHiding::Never;
     m_writing = Background::run(
         this,
-        [log = std::move(log), sport = m_model.sport(), score = m_model.score(), rallies = std::move(rallies), file,
-         progress](std::stop_token stop) {
-            return report::writeMatchFilm(log, sport, score, rallies, file.toStdString(), progress, stop);
+        [log = std::move(log), sport = m_model.sport(), score = m_model.score(), rallies = std::move(rallies), file, progress,
+         hidesFaces](std::stop_token stop) -> Expected<std::string> {
+            auto hider = vision::FaceHider::load(shippedFolder("models"), hidesFaces);
+            if (!hider)
+                return tl::unexpected(hider.error());
+            const auto hide = [&](FrameIndex frame, QImage& image) {
+                Marking nobody; // nobody is marked on it
+                nobody.film.width = image.width();
+                nobody.film.height = image.height();
+                hider->hide(bitsOf(image), log.film, nobody, {frame, frame}, frame);
+            };
+            return report::writeMatchFilm(log, sport, score, rallies, file.toStdString(), hide, progress, stop).map([&] {
+                return hider->unsure() > 0 ? hider->warning() : std::string();
+            });
         },
-        [this, file](const Expected<void>& done) {
+        [this, file](const Expected<std::string>& warning) {
             m_isWriting = false;
-            if (!done)
-                return emit m_workspace.failed(done.error());
-            emit message(tr("Saved %1").arg(file));
+            if (!warning)
+                return emit m_workspace.failed(warning.error());
+            emit message(warning->empty() ? tr("Saved %1").arg(file) : tr("Saved %1. %2").arg(file, text(*warning)));
         });
 }
 

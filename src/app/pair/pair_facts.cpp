@@ -4,7 +4,6 @@
 #include "app/shell/words.h"
 
 #include <QHBoxLayout>
-#include <QToolButton>
 #include <QVBoxLayout>
 
 #include <algorithm>
@@ -45,48 +44,25 @@ PairFacts::PairFacts(PairModel& model, QWidget* parent) : QWidget(parent), m_mod
     column->setContentsMargins(0, 0, 0, 0);
     auto* row = new QHBoxLayout;
     row->setSpacing(4);
-    m_tabs = new QButtonGroup(this);
-    m_leaves = new QStackedWidget(this);
-    const struct {
-        QWidget* leaf;
-        QString name, tip;
-        const char* object;
-    } leaves[] = {
-        {makeDifferences(), tr("Differences"), tr("Every measure on both, surest first (T turns the leaf)"),
-         "pairLeafDifferences"},
-        {makeCurve(), tr("Curve"), tr("One measure over the whole movement, both on one axis (T)"), "pairLeafCurve"},
-        {makeTempo(), tr("Tempo"), tr("How long each phase takes, and the order of the segments (T)"), "pairLeafTempo"}};
-    for (const auto& l : leaves) {
-        auto* tab = new QToolButton(this);
-        tab->setObjectName(QLatin1String(l.object));
-        tab->setText(l.name);
-        tab->setToolTip(l.tip);
-        tab->setCheckable(true);
-        tab->setFocusPolicy(Qt::TabFocus);
-        m_tabs->addButton(tab, m_leaves->addWidget(l.leaf));
-        row->addWidget(tab);
-    }
+    m_leaves = new LeafTabs(
+        {{makeDifferences(), tr("Differences"), tr("Every measure on both, surest first (T turns the leaf)"),
+          "pairLeafDifferences"},
+         {makeCurve(), tr("Curve"), tr("One measure over the whole movement, both on one axis (T)"), "pairLeafCurve"},
+         {makeTempo(), tr("Tempo"), tr("How long each phase takes, and the order of the segments (T)"), "pairLeafTempo"}},
+        row, this);
     row->addStretch();
     column->addLayout(row);
     column->addWidget(m_leaves, 1);
-    connect(m_tabs, &QButtonGroup::idClicked, m_leaves, &QStackedWidget::setCurrentIndex);
     connect(&model, &PairModel::changed, this, &PairFacts::refresh);
     connect(&model, &PairModel::chosenChanged, this, &PairFacts::refreshCurve);
     connect(&model, &PairModel::frameChanged, this, &PairFacts::refreshPlace);
     connect(&Theme::instance(), &Theme::changed, this, &PairFacts::refreshCurve);
-    turnTo(Leaf::Differences);
     refresh();
-}
-
-void PairFacts::turnTo(Leaf leaf)
-{
-    m_tabs->button(static_cast<int>(leaf))->setChecked(true);
-    m_leaves->setCurrentIndex(static_cast<int>(leaf));
 }
 
 void PairFacts::next()
 {
-    turnTo(static_cast<Leaf>((m_leaves->currentIndex() + 1) % m_leaves->count()));
+    m_leaves->turnOn();
 }
 
 QWidget* PairFacts::makeDifferences()

@@ -1,13 +1,12 @@
 #pragma once
 
 #include "app/pair/pair_model.h"
+#include "app/shell/leaf_tabs.h"
 #include "app/shell/plot.h"
 
-#include <QButtonGroup>
 #include <QComboBox>
 #include <QLabel>
 #include <QListWidget>
-#include <QStackedWidget>
 
 namespace kestrel::app {
 
@@ -17,8 +16,6 @@ class PairFacts : public QWidget {
 public:
     PairFacts(PairModel&, QWidget* parent);
 
-    enum class Leaf { Differences, Curve, Tempo };
-    void turnTo(Leaf);
     void next(); ///< the next leaf, round again
 
 private:
@@ -32,8 +29,7 @@ private:
     QString orderText() const;
 
     PairModel& m_model;
-    QButtonGroup* m_tabs;
-    QStackedWidget* m_leaves;
+    LeafTabs* m_leaves;
     QListWidget* m_list;
     QLabel *m_notice, *m_said, *m_tempo;
     QComboBox *m_measure, *m_axis;

@@ -73,7 +73,6 @@ public:
     void choose(const std::string& measure); ///< and goes where it is read; the chosen one again: none
     /// On that side; null: not read there, or none is chosen.
     const Reading* chosenReading(std::size_t n) const;
-    const std::optional<LineUp>& lineUp() const { return m_lineUp; }
 
 signals:
     void changed(); ///< other sides

@@ -1,7 +1,7 @@
 #include "app/pair/pair_output.h"
 
 #include "look/palette.h"
-#include "media/film_writer.h"
+#include "report/picture_film.h"
 
 #include <QPainter>
 
@@ -12,8 +12,8 @@ namespace kestrel::app {
 
 namespace {
 
-constexpr int kGap = 8, kMostWidth = 1280, kMostHeight = 720; // pixels
-constexpr double kRate = 30, kUnitWidth = 640;
+constexpr int kGap = 8; // pixels
+constexpr double kUnitWidth = 640;
 
 QImage joined(const QImage& a, const QImage& b, bool isBeside)
 {
@@ -71,49 +71,32 @@ Expected<std::vector<std::string>> savePairClip(const std::array<PairSide, 2>& s
                                                 const PairRun& run, const std::string& file,
                                                 const std::function<void(double)>& progress, std::stop_token stop)
 {
-    const QString name = QString::fromStdString(file).toLower();
-    if (!name.endsWith(QStringLiteral(".mp4")) && !name.endsWith(QStringLiteral(".webm")))
-        return fail(ErrorCode::BadArgument, "The name has to end in .mp4 or .webm.", file);
     PairPictures pictures(sides, look, stop);
     const auto &a = sides[0].film, &b = sides[1].film;
     const LineUp lineUp(a.marking, a.clock, b.marking, b.clock, pack, run.at, run.by);
     const auto from = a.clock.timeOf(a.repetition.first), to = a.clock.timeOf(a.repetition.last);
     if (!from || !to)
         return fail(ErrorCode::BadArgument, "The first film has no pictures.", a.file);
+    auto written = report::PictureFilm::to(file);
+    if (!written)
+        return tl::unexpected(written.error());
+    constexpr double kRate = report::PictureFilm::kRate;
     const int count = std::max(1, static_cast<int>(std::lround((*to - *from) / run.speed * kRate)));
-    std::optional<media::FilmWriter> writer;
-    QSize size;
     for (int n = 0; n < count; ++n) {
         if (stop.stop_requested())
             return fail(ErrorCode::Cancelled, "Stopped; no film was written.", file);
         const FrameIndex frame = a.clock.frameAt(RealTime{from->seconds + n * run.speed / kRate});
-        QImage image = pictures.paint(frame, lineUp.ofB(FramePosition(frame), run.offset).nearest());
+        const QImage image = pictures.paint(frame, lineUp.ofB(FramePosition(frame), run.offset).nearest());
         if (image.isNull()) {
             const auto said = pictures.warnings();
             return fail(ErrorCode::CannotOpen, said.empty() ? "A film cannot be read." : said.front(), file);
         }
-        if (!writer) {
-            size = image.size().boundedTo(image.size().scaled(kMostWidth, kMostHeight, Qt::KeepAspectRatio));
-            size = {std::max(2, size.width() / 2 * 2), std::max(2, size.height() / 2 * 2)};
-            media::FilmWriterSettings settings;
-            settings.size = {size.width(), size.height()};
-            settings.frameRate = kRate;
-            if (name.endsWith(QStringLiteral(".webm")))
-                settings.codec = "vp9";
-            auto opened = media::FilmWriter::open(file, settings);
-            if (!opened)
-                return tl::unexpected(opened.error());
-            writer.emplace(std::move(*opened));
-        }
-        image = image.scaled(size, Qt::IgnoreAspectRatio, Qt::SmoothTransformation).convertToFormat(QImage::Format_RGB32);
-        if (auto written =
-                writer->write(image.constBits(), static_cast<int>(image.bytesPerLine()), MediaTime::fromSeconds(n / kRate));
-            !written)
-            return tl::unexpected(written.error());
+        if (auto done = written->write(image); !done)
+            return tl::unexpected(done.error());
         if (progress)
             progress((n + 1.0) / count);
     }
-    return writer->finish().map([&] { return pictures.warnings(); });
+    return written->finish().map([&] { return pictures.warnings(); });
 }
 
 } // namespace kestrel::app

@@ -5,6 +5,7 @@
 #include "app/shell/file_dialogs.h"
 #include "app/shell/speed_box.h"
 #include "app/shell/theme.h"
+#include "app/workspace/progress_teller.h"
 #include "look/drawing_overlays.h"
 #include "look/film_image.h"
 
@@ -517,19 +518,10 @@ void PairView::saveClip(const QString& file)
         return;
     m_isWriting = true;
     const PairRun run{m_model.linedUpAt(), m_model.by(), m_model.offset(), m_model.speed()};
-    const auto progress = [view = QPointer(this), last = std::make_shared<int>(-1)](double share) {
-        const int percent = static_cast<int>(100 * share);
-        if (percent / 5 == *last)
-            return;
-        *last = percent / 5;
-        QMetaObject::invokeMethod(
-            qApp,
-            [view, percent] {
-                if (view && view->m_isWriting)
-                    emit view->message(tr("Writing the clip: %1 %. Ctrl+E stops it.").arg(percent));
-            },
-            Qt::QueuedConnection);
-    };
+    const auto progress = tellProgress(this, 5, [this](int percent) {
+        if (m_isWriting)
+            emit message(tr("Writing the clip: %1 %. Ctrl+E stops it.").arg(percent));
+    });
     m_writing = Background::run(
         this,
         [sides = std::array{m_model.side(0), m_model.side(1)}, pack = *m_model.pack(), look = lookNow(), run, file,

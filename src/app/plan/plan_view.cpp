@@ -6,7 +6,6 @@
 #include "app/plan/workload_view.h"
 
 #include <QHBoxLayout>
-#include <QToolButton>
 #include <QVBoxLayout>
 
 namespace kestrel::app {
@@ -25,26 +24,11 @@ PlanView::PlanView(Workspace& workspace, Bench& bench, QWidget* parent)
     head->setProperty("head", true);
     row->addWidget(head);
     row->addSpacing(12);
-    m_tabs = new QButtonGroup(this);
-    m_leaves = new QStackedWidget(this);
-    const struct {
-        QWidget* leaf;
-        QString name, tip;
-        const char* object;
-    } leaves[] = {{m_weeks, tr("Weeks"), tr("Which drill on which day until the next filming day"), "leafWeeks"},
-                  {m_book, tr("Book"), tr("What was done each day"), "leafBook"},
-                  {m_workload, tr("Workload"), tr("How much is left, and until when to rest"), "leafWorkload"},
-                  {m_progress, tr("Progress"), tr("Each measure over the filming days"), "leafProgress"}};
-    for (const auto& l : leaves) {
-        auto* tab = new QToolButton(this);
-        tab->setObjectName(QLatin1String(l.object));
-        tab->setText(l.name);
-        tab->setToolTip(l.tip);
-        tab->setCheckable(true);
-        tab->setFocusPolicy(Qt::TabFocus);
-        m_tabs->addButton(tab, m_leaves->addWidget(l.leaf));
-        row->addWidget(tab);
-    }
+    m_leaves = new LeafTabs({{m_weeks, tr("Weeks"), tr("Which drill on which day until the next filming day"), "leafWeeks"},
+                             {m_book, tr("Book"), tr("What was done each day"), "leafBook"},
+                             {m_workload, tr("Workload"), tr("How much is left, and until when to rest"), "leafWorkload"},
+                             {m_progress, tr("Progress"), tr("Each measure over the filming days"), "leafProgress"}},
+                            row, this);
     row->addStretch();
     m_athlete = new QComboBox(this);
     m_athlete->setObjectName(QStringLiteral("planAthlete"));
@@ -53,7 +37,6 @@ PlanView::PlanView(Workspace& workspace, Bench& bench, QWidget* parent)
     row->addWidget(m_athlete);
     layout->addLayout(row);
     layout->addWidget(m_leaves, 1);
-    connect(m_tabs, &QButtonGroup::idClicked, m_leaves, &QStackedWidget::setCurrentIndex);
     connect(m_athlete, &QComboBox::activated, this,
             [this] { m_context.open(store::AthleteId(m_athlete->currentData().toLongLong())); });
     connect(m_weeks, &WeeksView::message, this, &PlanView::message);
@@ -67,14 +50,12 @@ PlanView::PlanView(Workspace& workspace, Bench& bench, QWidget* parent)
         if (change.subject == Change::Subject::Athlete || change.subject == Change::Subject::Anything)
             refresh();
     });
-    turnTo(Leaf::Weeks);
     refresh();
 }
 
 void PlanView::turnTo(Leaf leaf)
 {
-    m_tabs->button(static_cast<int>(leaf))->setChecked(true);
-    m_leaves->setCurrentIndex(static_cast<int>(leaf));
+    m_leaves->turnTo(static_cast<int>(leaf));
 }
 
 void PlanView::open(store::AthleteId id)

@@ -1,11 +1,10 @@
 #pragma once
 
 #include "app/plan/plan_context.h"
+#include "app/shell/leaf_tabs.h"
 
-#include <QButtonGroup>
 #include <QComboBox>
 #include <QLabel>
-#include <QStackedWidget>
 
 namespace kestrel::app {
 
@@ -42,8 +41,7 @@ private:
     Bench& m_bench;
     PlanContext m_context;
     QComboBox* m_athlete;
-    QButtonGroup* m_tabs;
-    QStackedWidget* m_leaves;
+    LeafTabs* m_leaves;
     WeeksView* m_weeks;
     BookView* m_book;
     WorkloadView* m_workload;

@@ -1,5 +1,6 @@
 #include "app/plan/workload_view.h"
 
+#include "app/shell/labels.h"
 #include "app/shell/theme.h"
 #include "app/shell/words.h"
 
@@ -14,16 +15,6 @@ namespace kestrel::app {
 namespace {
 
 constexpr int kDaysShown = 35;
-
-QLabel* addLabel(QVBoxLayout* column, QWidget* parent, const char* name)
-{
-    auto* label = new QLabel(parent);
-    label->setObjectName(QLatin1String(name));
-    label->setWordWrap(true);
-    label->setTextFormat(Qt::PlainText);
-    column->addWidget(label);
-    return label;
-}
 
 /// The cell's number, not below zero. Empty: none is typed.
 std::optional<int> numberIn(const QTableWidget& table, int row, int column)

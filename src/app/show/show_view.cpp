@@ -9,7 +9,6 @@
 #include "app/show/walk_view.h"
 
 #include <QHBoxLayout>
-#include <QToolButton>
 #include <QVBoxLayout>
 
 namespace kestrel::app {
@@ -28,29 +27,14 @@ ShowView::ShowView(Workspace& workspace, Bench& bench, QWidget* parent) : QWidge
     head->setProperty("head", true);
     row->addWidget(head);
     row->addSpacing(12);
-    m_tabs = new QButtonGroup(this);
-    m_leaves = new QStackedWidget(this);
-    const struct {
-        QWidget* leaf;
-        QString name, tip;
-        const char* object;
-    } leaves[] = {
-        {m_page, tr("Page"), tr("One page to take home: what is good, the one thing, its drill"), "leafPage"},
-        {m_sheet, tr("Photo sheet"), tr("The key positions side by side"), "leafSheet"},
-        {m_checklist, tr("Checklist"), tr("Every point of the movement: right, to work on, not seen"), "leafChecklist"},
-        {m_walk, tr("Walk-through"), tr("The talk through the film, stop by stop: shown here, or written as a film"), "leafWalk"},
-        {m_change, tr("What changed"), tr("Before and after: what has changed for real since the last page"), "leafChange"},
-    };
-    for (const auto& l : leaves) {
-        auto* tab = new QToolButton(this);
-        tab->setObjectName(QLatin1String(l.object));
-        tab->setText(l.name);
-        tab->setToolTip(l.tip);
-        tab->setCheckable(true);
-        tab->setFocusPolicy(Qt::TabFocus);
-        m_tabs->addButton(tab, m_leaves->addWidget(l.leaf));
-        row->addWidget(tab);
-    }
+    m_leaves = new LeafTabs(
+        {{m_page, tr("Page"), tr("One page to take home: what is good, the one thing, its drill"), "leafPage"},
+         {m_sheet, tr("Photo sheet"), tr("The key positions side by side"), "leafSheet"},
+         {m_checklist, tr("Checklist"), tr("Every point of the movement: right, to work on, not seen"), "leafChecklist"},
+         {m_walk, tr("Walk-through"), tr("The talk through the film, stop by stop: shown here, or written as a film"),
+          "leafWalk"},
+         {m_change, tr("What changed"), tr("Before and after: what has changed for real since the last page"), "leafChange"}},
+        row, this);
     m_consent = new QLabel(this);
     m_consent->setObjectName(QStringLiteral("consentMissing"));
     m_consent->setTextFormat(Qt::PlainText);
@@ -75,13 +59,11 @@ ShowView::ShowView(Workspace& workspace, Bench& bench, QWidget* parent) : QWidge
     });
     layout->addLayout(row);
     layout->addWidget(m_leaves, 1);
-    connect(m_tabs, &QButtonGroup::idClicked, m_leaves, &QStackedWidget::setCurrentIndex);
     for (DocumentLeaf* leaf : documents())
         connect(leaf, &DocumentLeaf::message, this, &ShowView::message);
     connect(m_walk, &WalkView::message, this, &ShowView::message);
     connect(&bench.context, &ClipContext::markingChanged, this, &ShowView::refresh);
     connect(&Theme::instance(), &Theme::changed, this, &ShowView::refresh);
-    turnTo(Leaf::Page);
     refresh();
 }
 
@@ -92,8 +74,7 @@ std::vector<DocumentLeaf*> ShowView::documents() const
 
 void ShowView::turnTo(Leaf leaf)
 {
-    m_tabs->button(static_cast<int>(leaf))->setChecked(true);
-    m_leaves->setCurrentIndex(static_cast<int>(leaf));
+    m_leaves->turnTo(static_cast<int>(leaf));
 }
 
 void ShowView::refresh()

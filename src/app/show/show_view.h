@@ -1,11 +1,10 @@
 #pragma once
 
 #include "app/bench/bench.h"
+#include "app/shell/leaf_tabs.h"
 
-#include <QButtonGroup>
 #include <QComboBox>
 #include <QLabel>
-#include <QStackedWidget>
 #include <QWidget>
 
 namespace kestrel::app {
@@ -43,8 +42,7 @@ private:
     Bench& m_bench;
     QLabel* m_consent;
     QComboBox* m_faces;
-    QButtonGroup* m_tabs;
-    QStackedWidget* m_leaves;
+    LeafTabs* m_leaves;
     PageView* m_page;
     SheetView* m_sheet;
     ChecklistView* m_checklist;

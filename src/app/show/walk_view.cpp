@@ -3,6 +3,7 @@
 #include "app/shell/file_dialogs.h"
 #include "app/shell/speed_box.h"
 #include "app/shell/theme.h"
+#include "app/workspace/progress_teller.h"
 #include "app/workspace/voices.h"
 #include "core/base/part_file.h"
 #include "core/pack/pack_folder.h"
@@ -11,7 +12,6 @@
 #include <QFileInfo>
 #include <QFormLayout>
 #include <QHBoxLayout>
-#include <QPointer>
 #include <QScrollArea>
 #include <QUuid>
 #include <QVBoxLayout>
@@ -490,15 +490,7 @@ void WalkView::write(const QString& file)
     options.isFullSize = m_size->currentData().toBool();
     const auto& day = *m_editor.day();
     options.hasNumbers = day.facts.voice.value_or(report::voiceFor(day.review.athlete.age)) != report::Voice::Child;
-    options.progress = [view = QPointer(this)](double share) {
-        QMetaObject::invokeMethod(
-            qApp,
-            [view, share] {
-                if (view)
-                    view->onProgress(share);
-            },
-            Qt::QueuedConnection);
-    };
+    options.progress = tellProgress(this, 1, [this](int percent) { onProgress(percent / 100.0); });
     store::SentRow sent = sentOf(day, "walk");
     sent.content = toJson(m_editor.script()).dump(1);
     m_isWriting = true;

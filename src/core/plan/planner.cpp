@@ -17,7 +17,7 @@ constexpr WordRow<PracticeSpace> kSpaces[] = {
     {PracticeSpace::Indoors, "indoors"}, {PracticeSpace::Garden, "garden"}, {PracticeSpace::Court, "court"}};
 constexpr std::array kWeekdays{"sun", "mon", "tue", "wed", "thu", "fri", "sat"};
 constexpr std::array kWeekdayNames{"Sunday", "Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday"};
-constexpr int kMostWeeks = 6, kMostTasks = 3;
+constexpr int kMostWeeks = 6, kMostTasks = 3, kMostRounds = 3;
 constexpr double kLeastMinutes = 5, kMostMinutes = 180;
 
 bool holdsAny(const std::string& text, std::initializer_list<const char*> words)
@@ -217,23 +217,40 @@ private:
             order.push_back(1 + (k - 1 + static_cast<std::size_t>(n)) % (m_tasks.size() - 1));
         if (m_tasks.size() > 1 && n % 3 == 2 && !fitsAll()) // now and then another one leads
             std::swap(order[0], order[1]);
-        for (const std::size_t k : order) {
-            const Drill* drill = nextDrill(k, week, left, isResting);
-            if (!drill)
-                continue;
-            const auto [sets, reps] = doseOf(*drill);
-            PlanItem item{drill->id, m_tasks[k].fault->id, sets, reps, static_cast<double>(drill->minutes), {}, level};
-            if ((level == DrillLevel::Easier && drill->easier.empty()) || (level == DrillLevel::Harder && drill->harder.empty()))
-                item.level = DrillLevel::AsWritten;
-            item.why = whyOf(*m_tasks[k].fault, *drill, item.level);
-            left -= item.minutes;
-            ++m_uses[{drill->id, week}];
-            s.items.push_back(std::move(item));
-        }
+        // a drill of each, and then as many more as the minutes and the week's other sessions leave
+        for (int round = 0; round < kMostRounds; ++round)
+            for (const std::size_t k : order) {
+                const Drill* drill = round < roundsFor(k) ? nextDrill(k, week, left, isResting, s.items) : nullptr;
+                if (!drill)
+                    continue;
+                s.items.push_back(itemOf(*drill, *m_tasks[k].fault, level));
+                left -= drill->minutes;
+                ++m_uses[{drill->id, week}];
+            }
         std::stable_sort(s.items.begin(), s.items.end(), [this](const PlanItem& a, const PlanItem& b) {
             return loadsTheArm(m_pack, *m_pack.findDrill(a.drill)) < loadsTheArm(m_pack, *m_pack.findDrill(b.drill));
         });
         return s;
+    }
+
+    PlanItem itemOf(const Drill& drill, const Fault& fault, DrillLevel level) const
+    {
+        const auto [sets, reps] = doseOf(drill);
+        PlanItem item{drill.id, fault.id, sets, reps, static_cast<double>(drill.minutes), {}, level};
+        if ((level == DrillLevel::Easier && drill.easier.empty()) || (level == DrillLevel::Harder && drill.harder.empty()))
+            item.level = DrillLevel::AsWritten;
+        item.why = whyOf(fault, drill, item.level);
+        return item;
+    }
+
+    /// How many of a task's drills a session may have, so that every session of the week has one.
+    int roundsFor(std::size_t task) const
+    {
+        const int sessions = static_cast<int>(m_wish.weekdays.size());
+        int uses = 0;
+        for (const Drill* d : m_tasks[task].drills)
+            uses += std::min(d->daysAWeek, sessions);
+        return std::max(1, uses / sessions);
     }
 
     /// Whether one drill of each task goes into one session.
@@ -250,13 +267,15 @@ private:
     }
 
     /// The task's next drill that fits the minutes left, is not overdone this week, and spares a resting arm.
-    const Drill* nextDrill(std::size_t task, int week, double left, bool isResting)
+    const Drill* nextDrill(std::size_t task, int week, double left, bool isResting, const std::vector<PlanItem>& chosen)
     {
         const auto& drills = m_tasks[task].drills;
         std::size_t& turn = m_turn[task];
         for (std::size_t i = 0; i < drills.size(); ++i) {
             const Drill* d = drills[(turn + i) % drills.size()];
-            if (d->minutes > left || m_uses[{d->id, week}] >= d->daysAWeek || (isResting && loadsTheArm(m_pack, *d)))
+            const bool isChosen =
+                std::any_of(chosen.begin(), chosen.end(), [d](const PlanItem& item) { return item.drill == d->id; });
+            if (isChosen || d->minutes > left || m_uses[{d->id, week}] >= d->daysAWeek || (isResting && loadsTheArm(m_pack, *d)))
                 continue;
             turn += i + 1;
             return d;
