@@ -32,16 +32,22 @@ void addPain(Book& book, Date date, const std::set<BodyRegion>& regions)
 
 Expected<Book> Books::of(AthleteId id) const
 {
-    return read(id).map([id](std::map<AthleteId, Book> books) { return std::move(books[id]); });
+    return read(id, {}).map([id](std::map<AthleteId, Book> books) { return std::move(books[id]); });
 }
 
 Expected<std::map<AthleteId, Book>> Books::all() const
 {
-    return read({});
+    return read({}, {});
 }
 
-/// \param only  empty: everybody's, of those who have one
-Expected<std::map<AthleteId, Book>> Books::read(AthleteId only) const
+Expected<std::map<AthleteId, Book>> Books::since(Date date) const
+{
+    return read({}, date);
+}
+
+/// \param only   empty: everybody's, of those who have one
+/// \param since  empty: every day
+Expected<std::map<AthleteId, Book>> Books::read(AthleteId only, std::optional<Date> since) const
 {
     std::map<AthleteId, Book> books;
     std::optional<Error> wrong;
@@ -58,7 +64,10 @@ Expected<std::map<AthleteId, Book>> Books::read(AthleteId only) const
         while (q->next())
             take(AthleteId(q->value(0).toLongLong()), *q);
     };
-    each("content", "book_day", "athlete", " ORDER BY athlete, date",
+    const std::string days =
+        (since ? " AND (date >= '" + textOf(*since) + "' OR instr(content, '\"where\"') > 0)" : std::string()) +
+        " ORDER BY athlete, date";
+    each("content", "book_day", "athlete", days.c_str(),
          [&](AthleteId id, const QSqlQuery& q) { addDay(books[id], string(q, 1), m_database->file()); });
     // what was noted with a filming day belongs to it
     each("date, pain", "filming_day", "athlete", " AND pain <> ''", [&](AthleteId id, const QSqlQuery& q) {

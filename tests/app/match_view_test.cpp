@@ -209,7 +209,7 @@ void MatchViewTest::table_outAndIn_page()
     match().saveTable(file("m.csv"));
     match().saveTable(file("m.json"));
     match().savePage(file("m.pdf"));
-    QVERIFY(QFileInfo(file("m.pdf")).size() > 1000);
+    QTRY_VERIFY_WITH_TIMEOUT(QFileInfo(file("m.pdf")).size() > 1000, 10000);
     model().setRallies(QStringLiteral("none"), {});
     match().readTable(file("m.csv"));
     QCOMPARE(model().log().rallies, rallies);

@@ -128,7 +128,7 @@ void PlanViewTest::plan_leaves_everyEnding()
     plan().weeks()->make();
     for (const char* name : {"p.pdf", "p.html", "p.png", "p.json", "p.ics"}) {
         plan().weeks()->save(file(name));
-        QVERIFY2(QFileInfo(file(name)).size() > 500, name);
+        QTRY_VERIFY2_WITH_TIMEOUT(QFileInfo(file(name)).size() > 500, name, 10000);
     }
     QCOMPARE(*loadPlan(file("p.json").toStdString()), *context().plan());
     plan().weeks()->save(QStringLiteral("/proc/none/p.pdf"));

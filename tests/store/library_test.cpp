@@ -772,6 +772,17 @@ void LibraryTest::book_painOfAFilmingDay_isInIt()
     QVERIFY(l.books().all()->at(f.athlete).openPain(on + std::chrono::days(40)).count(BodyRegion::Elbow));
     QVERIFY(l.books().addCleared(f.athlete, {on + std::chrono::days(9), BodyRegion::Elbow}));
     QVERIFY(l.books().of(f.athlete)->openPain(on + std::chrono::days(40)).empty());
+    BookDay old, hurt, recent;
+    old.date = on - std::chrono::days(100);
+    old.counts["pitch"] = 20;
+    hurt.date = on - std::chrono::days(90);
+    hurt.pain = {{BodyRegion::Knee, 2}};
+    recent.date = on + std::chrono::days(1);
+    recent.counts["pitch"] = 30;
+    for (const auto& booked : {old, hurt, recent})
+        QVERIFY(l.books().set(f.athlete, booked));
+    const Book late = l.books().since(on)->at(f.athlete);
+    QVERIFY(!late.find(old.date) && late.find(hurt.date) && late.find(recent.date)); // pain is never forgotten
     BookDay empty;
     empty.date = on;
     QVERIFY(l.books().set(f.athlete, empty)); // leaves nothing of its own

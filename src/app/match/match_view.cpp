@@ -8,6 +8,7 @@
 #include "app/shell/settings.h"
 #include "app/shell/theme.h"
 #include "app/shell/words.h"
+#include "app/workspace/document_saver.h"
 #include "app/workspace/progress_teller.h"
 #include "core/base/json_reader.h"
 #include "core/base/part_file.h"
@@ -580,10 +581,8 @@ void MatchView::savePage(const QString& file)
 {
     if (!m_model.isOpen())
         return;
-    if (const auto saved = report::saveDocument(report::matchDocument(m_model.log(), m_model.sport()), file.toStdString());
-        !saved)
-        return emit m_workspace.failed(saved.error());
-    emit message(tr("Saved %1").arg(file));
+    saveDocument(this, m_workspace, report::matchDocument(m_model.log(), m_model.sport()), file,
+                 [this, file] { emit message(tr("Saved %1").arg(file)); });
 }
 
 void MatchView::saveTable(const QString& file)

@@ -44,6 +44,7 @@ void PlanContext::reload()
     m_book = {};
     m_plan.reset();
     m_pack = nullptr;
+    m_sentReview.reset();
     if (isOpen()) {
         const auto& library = m_workspace.library();
         m_book = m_workspace.valueOr(library.books().of(m_athlete.id));
@@ -54,6 +55,14 @@ void PlanContext::reload()
         else if (const auto day = library.days().latest(m_athlete.id); skill.empty() && day && *day)
             skill = (*day)->skill;
         m_pack = m_workspace.findPack(skill);
+        if (const auto sent = library.sent().of(m_athlete.id))
+            for (const auto& row : *sent) { // latest first
+                if (m_sentReview || row.kind != "page")
+                    continue;
+                auto review = parseReview(nlohmann::json::parse(row.review, nullptr, false), row.name);
+                if (review && review->oneThing)
+                    m_sentReview = std::move(*review);
+            }
     }
     emit changed();
 }
@@ -74,14 +83,7 @@ std::optional<Review> PlanContext::review() const
         if (review.oneThing || !review.stop.empty())
             return review;
     }
-    const auto sent = m_workspace.library().sent().of(m_athlete.id);
-    if (sent)
-        for (const auto& row : *sent) // latest first
-            if (row.kind == "page")
-                if (auto review = parseReview(nlohmann::json::parse(row.review, nullptr, false), row.name);
-                    review && review->oneThing)
-                    return std::move(*review);
-    return std::nullopt;
+    return m_sentReview;
 }
 
 Workload PlanContext::workloadOn(Date date) const

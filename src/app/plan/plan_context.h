@@ -56,6 +56,7 @@ private:
     Book m_book;
     std::optional<Plan> m_plan;
     const Pack* m_pack = nullptr;
+    std::optional<Review> m_sentReview; // of the latest page that has a task
     WorkloadRule m_rule;
     bool m_isOwnRule = false;
     Date m_today;

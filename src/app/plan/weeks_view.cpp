@@ -6,6 +6,7 @@
 #include "app/shell/number_field.h"
 #include "app/shell/theme.h"
 #include "app/shell/words.h"
+#include "app/workspace/document_saver.h"
 #include "core/base/json_reader.h"
 #include "core/base/part_file.h"
 #include "core/pack/pack_folder.h"
@@ -547,7 +548,8 @@ void WeeksView::save(const QString& file)
     else if (file.endsWith(QStringLiteral(".json"), Qt::CaseInsensitive))
         saved = saveText(file.toStdString(), printed(toJson(plan), 1));
     else
-        saved = report::saveDocument(report::documentOf(plan, *pack), file.toStdString());
+        return saveDocument(this, m_context.workspace(), report::documentOf(plan, *pack), file,
+                            [this, file] { emit message(tr("Saved %1").arg(file)); });
     if (!saved)
         return emit m_context.workspace().failed(saved.error());
     emit message(tr("Saved %1").arg(file));

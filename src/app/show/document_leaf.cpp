@@ -1,6 +1,7 @@
 #include "app/show/document_leaf.h"
 
 #include "app/shell/file_dialogs.h"
+#include "app/workspace/document_saver.h"
 
 #include <QFile>
 #include <QScrollArea>
@@ -155,16 +156,12 @@ void DocumentLeaf::save(const QString& file)
 {
     if (!m_document)
         return;
-    Background::run(
-        this, [document = *m_document, file](std::stop_token) { return report::saveDocument(document, file.toStdString()); },
-        [this, file, sent = m_sent](const Expected<void>& saved) {
-            if (!saved)
-                return emit m_workspace.failed(saved.error());
-            QFile written(file);
-            if (written.open(QIODevice::ReadOnly))
-                keepSent(m_workspace, sent, file, written.readAll().toStdString());
-            emit message(tr("Saved %1").arg(file));
-        });
+    saveDocument(this, m_workspace, *m_document, file, [this, file, sent = m_sent] {
+        QFile written(file);
+        if (written.open(QIODevice::ReadOnly))
+            keepSent(m_workspace, sent, file, written.readAll().toStdString());
+        emit message(tr("Saved %1").arg(file));
+    });
 }
 
 } // namespace kestrel::app

@@ -1,11 +1,7 @@
 #include "app/show/shown_day.h"
 
-#include "core/pack/pack_folder.h"
-#include "look/film_image.h"
-
 #include <QDate>
 #include <QFileInfo>
-#include <QPainter>
 
 #include <algorithm>
 

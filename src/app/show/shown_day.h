@@ -2,13 +2,9 @@
 
 #include "app/bench/bench.h"
 #include "app/film/film_pictures.h"
-#include "app/film/picture_bits.h"
 #include "app/workspace/repetition_film.h"
-#include "look/drawing_overlays.h"
-#include "media/film.h"
 #include "report/walk_film.h"
 
-#include <map>
 #include <stop_token>
 
 namespace kestrel::app {

@@ -1,5 +1,6 @@
 #include "app/show/walk_view.h"
 
+#include "app/film/picture_bits.h"
 #include "app/shell/file_dialogs.h"
 #include "app/shell/speed_box.h"
 #include "app/shell/theme.h"

@@ -40,7 +40,8 @@ std::string leftWords(const store::Library& library, store::AthleteId athlete, D
 Expected<std::map<store::AthleteId, std::vector<DueItem>>> dueList(const store::Library& library,
                                                                    const std::vector<store::Athlete>& athletes, Date today)
 {
-    auto books = library.books().all();
+    constexpr int kRestReaches = 40; // days: nothing older asks for rest
+    auto books = library.books().since(today - std::chrono::days(kRestReaches));
     const auto plans = library.plans().latest();
     const auto filmed = library.days().lastDates(), sent = library.sent().lastPages();
     for (const Error* e : std::initializer_list<const Error*>{books ? nullptr : &books.error(), plans ? nullptr : &plans.error(),
