@@ -81,7 +81,7 @@ void planOfSixWeeks(benchmark::State& state)
     PlanWish wish;
     wish.faults = {pack.faults[0].id, pack.faults[1].id, pack.faults[2].id};
     wish.start = *parseDate("2026-11-30");
-    wish.weekdays = {1, 3, 6};
+    wish.intake.weekdays = {1, 3, 6};
     wish.weeks = 6;
     for (auto _ : state)
         benchmark::DoNotOptimize(makePlan(pack, rule, wish));

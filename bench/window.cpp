@@ -4,6 +4,9 @@
 #include "app/bench/bench.h"
 #include "app/bench/bench_view.h"
 #include "app/film/film_canvas.h"
+#include "app/pair/pair_view.h"
+#include "app/show/show_view.h"
+#include "app/show/walk_view.h"
 #include "app/window/main_window.h"
 #include "app/workspace/background.h"
 #include "app/workspace/clip_import.h"
@@ -20,6 +23,10 @@
 #include <QTemporaryDir>
 #include <QTest>
 #include <benchmark/benchmark.h>
+
+#include <array>
+#include <set>
+#include <unistd.h>
 
 using namespace kestrel;
 
@@ -49,9 +56,10 @@ private:
 /// Tells when the film view has painted the exact picture of the frame the coach stands at.
 class Painted : public QObject {
 public:
-    explicit Painted(app::MainWindow& window) : m_view(window.findChild<app::FilmCanvas*>())
+    explicit Painted(app::MainWindow& window) : Painted(window.bench().player, *window.findChild<app::FilmCanvas*>()) {}
+    Painted(app::FilmPlayer& player, app::FilmCanvas& view) : m_view(&view)
     {
-        connect(&window.bench().player, &app::FilmPlayer::pictureReady, this, [this] { m_hasNew = true; });
+        connect(&player, &app::FilmPlayer::pictureReady, this, [this] { m_hasNew = true; });
         m_view->installEventFilter(this);
     }
     /// So many in all.
@@ -81,9 +89,20 @@ private:
     int m_count = 0;
 };
 
+/// What the program holds of the machine's memory now.
+double residentMegabytes()
+{
+    QFile file(QStringLiteral("/proc/self/statm"));
+    if (!file.open(QIODevice::ReadOnly))
+        return 0;
+    const auto pages = file.readAll().split(' ').value(1).toDouble();
+    return pages * static_cast<double>(sysconf(_SC_PAGESIZE)) / 1e6;
+}
+
 struct Set {
     QTemporaryDir folder;
     std::unique_ptr<app::MainWindow> window;
+    store::DayId day;
     store::ClipId clip, fastClip; ///< 1080p at 60 pictures a second; 720p at 240
     int frames = 600;
 
@@ -100,11 +119,25 @@ struct Set {
         return *library.add(c);
     }
 
+    /// The repetitions of two clips of one day, made when they are wanted.
+    std::array<store::RepetitionId, 2> pairOf(const char* name, const char* size, int seconds)
+    {
+        std::array<store::RepetitionId, 2> two;
+        window->workspace().saveSilently([&](store::Library& library) -> Expected<void> {
+            for (auto& id : two)
+                id = library.repetitions().of(add(library, day, bench::makeFilm(name, size, 60, seconds, 60)))->front().id;
+            return {};
+        });
+        return two;
+    }
+    std::array<store::RepetitionId, 2> longPair() { return pairOf("minute.mp4", "1280x720", 60); }
+    std::array<store::RepetitionId, 2> largePair() { return pairOf("short_groups.mp4", "1920x1080", 10); }
+
     Set()
     {
         auto library = store::Library::open(folder.path().toStdString());
         const auto athlete = *library->add(store::Athlete{{}, "Ida", "2013-03-08", Hand::Right, {{"2026-05-01", 1.6}}, true});
-        const auto day = *library->add(store::FilmingDay{{}, athlete, "2026-05-01", "overhand-pitch", "tall"});
+        day = *library->add(store::FilmingDay{{}, athlete, "2026-05-01", "overhand-pitch", "tall"});
         clip = add(*library, day, bench::makeFilm("short_groups.mp4", "1920x1080", 60, 10, 60));
         fastClip = add(*library, day, bench::makeFilm("fast.mp4", "1280x720", 240, 5, 240));
         window = std::make_unique<app::MainWindow>(std::move(*library), test::packFolder());
@@ -342,6 +375,125 @@ void play720p240(benchmark::State& state)
     play(state, stage().fastClip);
 }
 
+bool openPair(app::PairModel& pair, const std::array<store::RepetitionId, 2>& repetitions)
+{
+    pair.open(repetitions[0], repetitions[1]);
+    return QTest::qWaitFor([&] { return pair.isOpen() && pair.player(0).isOpen() && pair.player(1).isOpen(); }, 20'000);
+}
+
+/// A minute of two films together, by a clock of their own as it is seen: how far apart the two pictures ever were, and how many
+/// were never shown.
+void playTwo720p60(benchmark::State& state)
+{
+    constexpr int kSeconds = 60, kRate = 60;
+    auto& s = stage();
+    auto& pair = s.window->pair()->model();
+    for (auto _ : state) {
+        const auto repetitions = s.longPair();
+        s.window->goTo(app::MainWindow::Place::Pair);
+        if (!openPair(pair, repetitions))
+            return state.SkipWithError("the pair does not open");
+        QTest::qWait(2000);
+        pair.setFrame(FrameIndex(0));
+        pair.setSpeed(1);
+        std::int64_t farthest = 0;
+        std::array<std::set<FrameIndex>, 2> shown;
+        const Deafness d;
+        const QObject watch;
+        for (std::size_t n = 0; n < 2; ++n)
+            QObject::connect(&pair.player(n), &app::FilmPlayer::pictureReady, &watch, [&, n] {
+                shown[n].insert(pair.player(n).pictured());
+                if (!shown[0].empty() && !shown[1].empty())
+                    farthest = std::max(farthest, std::abs(pair.player(0).pictured().value - pair.player(1).pictured().value));
+            });
+        pair.setPlaying(true);
+        QTest::qWait(kSeconds * 1000 - 500);
+        const auto reached = pair.player(0).frame().value;
+        pair.setPlaying(false);
+        state.counters["film_s_a_real_s"] = static_cast<double>(reached) / (kRate * (kSeconds - 0.5));
+        state.counters["apart_pictures"] = static_cast<double>(farthest); // goal: at most 1
+        for (std::size_t n = 0; n < 2; ++n)
+            state.counters[n == 0 ? "dropped_first_percent" : "dropped_second_percent"] =
+                100 - 100.0 * static_cast<double>(shown[n].size()) / static_cast<double>(reached + 1); // goal: under 10
+        report(state, d);
+        pair.close();
+    }
+}
+
+/// Both films of a pair a picture on, out of the cache, until both are painted.
+void cachedStepOfTwo1080p(benchmark::State& state)
+{
+    auto& s = stage();
+    auto& pair = s.window->pair()->model();
+    std::vector<double> waits;
+    for (auto _ : state) {
+        const auto repetitions = s.largePair();
+        s.window->goTo(app::MainWindow::Place::Pair);
+        if (!openPair(pair, repetitions))
+            return state.SkipWithError("the pair does not open");
+        pair.setFrame(FrameIndex(100));
+        QTest::qWait(4000); // both sides are filled
+        const auto views = s.window->pair()->findChildren<app::FilmCanvas*>();
+        Painted first(pair.player(0), *views[0]), second(pair.player(1), *views[1]);
+        for (const int direction : {-1, 1, 1, -1})
+            for (int i = 0; i < 25; ++i) {
+                const int one = first.count(), two = second.count();
+                QElapsedTimer timer;
+                timer.start();
+                pair.step(direction);
+                if (!first.waitFor(one + 1) || !second.waitFor(two + 1))
+                    return state.SkipWithError("a step was never painted");
+                waits.push_back(static_cast<double>(timer.nsecsElapsed()) * 1e-6);
+            }
+        pair.close();
+    }
+    std::sort(waits.begin(), waits.end());
+    state.counters["median_ms"] = waits[waits.size() / 2];
+    state.counters["p95_ms"] = waits[waits.size() * 95 / 100]; // goal: at most 16
+}
+
+/// A walk-through is written while the coach looks at other things: how long the window is deaf, and what it takes of memory.
+void whileAWalkThroughIsWritten(benchmark::State& state)
+{
+    auto& s = stage();
+    for (auto _ : state) {
+        s.window->openClip(s.clip);
+        QTest::qWait(1500);
+        auto* walk = s.window->showView()->walk();
+        s.window->showView()->turnTo(app::ShowView::Leaf::Walk);
+        s.window->goTo(app::MainWindow::Place::Show);
+        if (!QTest::qWaitFor([&] { return walk->editor().day() && !walk->editor().isGathering(); }, 20'000))
+            return state.SkipWithError("nothing to write");
+        report::WalkStop stretch;
+        stretch.frames = {FrameIndex(0), FrameIndex(200)};
+        stretch.speed = 0.5;
+        stretch.text = "The whole movement, slowly.";
+        walk->editor().change(QStringLiteral("a talk"), {"", {stretch, stretch}});
+        QTest::qWait(300);
+        bool isDone = false, isWritten = false;
+        const QObject watch;
+        QObject::connect(walk, &app::WalkView::wrote, &watch, [&](bool done) {
+            isDone = true;
+            isWritten = done;
+        });
+        const double before = residentMegabytes();
+        double most = before;
+        const Deafness d;
+        QElapsedTimer timer;
+        timer.start();
+        walk->write(s.folder.filePath(QStringLiteral("walk.mp4")));
+        while (!isDone && timer.elapsed() < 180'000) {
+            QTest::qWait(20);
+            most = std::max(most, residentMegabytes());
+        }
+        report(state, d);
+        if (!isWritten)
+            return state.SkipWithError("not written");
+        state.counters["seconds"] = static_cast<double>(timer.elapsed()) / 1000;
+        state.counters["more_memory_MB"] = most - before;
+    }
+}
+
 BENCHMARK(openClip)->Iterations(1)->Unit(benchmark::kMillisecond);
 BENCHMARK(twoHundredScrubs)->Iterations(1)->Unit(benchmark::kMillisecond);
 BENCHMARK(markHundredPoints)->Iterations(1)->Unit(benchmark::kMillisecond);
@@ -350,6 +502,9 @@ BENCHMARK(correctAMarkedFilm)->Iterations(1)->Unit(benchmark::kMillisecond);
 BENCHMARK(cachedStep)->Iterations(1)->Unit(benchmark::kMillisecond);
 BENCHMARK(play1080p60)->Iterations(1)->Unit(benchmark::kMillisecond);
 BENCHMARK(play720p240)->Iterations(1)->Unit(benchmark::kMillisecond);
+BENCHMARK(playTwo720p60)->Iterations(1)->Unit(benchmark::kMillisecond);
+BENCHMARK(cachedStepOfTwo1080p)->Iterations(1)->Unit(benchmark::kMillisecond);
+BENCHMARK(whileAWalkThroughIsWritten)->Iterations(1)->Unit(benchmark::kMillisecond);
 
 } // namespace
 

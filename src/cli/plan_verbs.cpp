@@ -82,7 +82,7 @@ VerbResult plan(const Words& words, Streams io)
                       weekdays = args.required("days"), out = args.required("out");
     PlanWish wish;
     wish.weeks = static_cast<int>(args.number("weeks", 1, 6).value_or(2));
-    wish.minutes = args.number("minutes", 5, 180).value_or(20);
+    wish.intake.minutes = args.number("minutes", 5, 180).value_or(20);
     wish.age = args.number("age", 1, 120);
     wish.player = args.text("player").value_or("");
     if (args.mistake())
@@ -109,18 +109,18 @@ VerbResult plan(const Words& words, Streams io)
     if (!days)
         return fail(ErrorCode::BadArgument,
                     "--days is a list of mon, tue, wed, thu, fri, sat, sun, such as mon,wed,sat; \"" + weekdays + "\" is none.");
-    wish.weekdays = *days;
+    wish.intake.weekdays = *days;
     for (const auto& day : listOf(args.all("not-on"))) {
         const auto date = dateOf("not-on", day);
         if (!date)
             return tl::unexpected(date.error());
-        wish.notOn.insert(*date);
+        wish.intake.notOn.insert(*date);
     }
     if (const auto kit = args.all("kit"); !kit.empty()) {
         const auto known = kitWords();
         if (!known)
             return tl::unexpected(known.error());
-        wish.kit.emplace();
+        wish.intake.kit.emplace();
         for (const auto& word : listOf(kit)) {
             if (word != "none" && !known->count(word)) {
                 std::string list;
@@ -128,12 +128,12 @@ VerbResult plan(const Words& words, Streams io)
                     list += (list.empty() ? "" : ", ") + k;
                 return fail(ErrorCode::BadArgument, "--kit has no \"" + word + "\"; it has none, " + list + ".");
             }
-            wish.kit->insert(word);
+            wish.intake.kit->insert(word);
         }
     }
     if (const auto space = args.text("space")) {
-        wish.space = findPracticeSpace(*space);
-        if (!wish.space)
+        wish.intake.space = *space;
+        if (!findPracticeSpace(*space))
             return fail(ErrorCode::BadArgument, "--space is indoors, garden or court.");
     }
     if (const auto file = args.text("book")) {

@@ -25,6 +25,7 @@ public:
     Page make()
     {
         m_page.voice = m_facts.voice.value_or(voiceFor(m_review.athlete.age));
+        m_page.extra = m_facts.extra;
         m_page.title = m_facts.player.empty() ? "Your page" : "For " + m_facts.player;
         m_page.subtitle = m_pack.name;
         if (m_review.athlete.age)

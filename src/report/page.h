@@ -49,6 +49,7 @@ struct Page {
     std::string since;              ///< what became of the last page's task; may be empty
     std::string stop;               ///< pain was noted: said in place of a task, in the alert tone; may be empty
     std::string noTask;             ///< said in its place when there is nothing to change or too little was marked
+    Still extra;                    ///< a picture the coach put on it; may be empty
     std::vector<std::string> also;  ///< the second and third task, cue and drill in a sentence each
     std::string honesty;            ///< how much this rests on
     std::vector<std::string> notes; ///< what else a coach would say to this family; at most two
@@ -65,6 +66,7 @@ struct PageFacts {
     std::string date;                 ///< of filming, "2026-04-11"; may be empty
     std::optional<Voice> voice;       ///< empty: by age
     std::optional<FollowUp> followUp; ///< of the last page's task; empty: there was none
+    Still extra;                      ///< a picture the coach put on it, with a sentence; may be empty
 };
 
 /// Chooses and words what goes on the page. \param frames  empty: line drawings stand in for the stills

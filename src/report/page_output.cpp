@@ -48,6 +48,9 @@ std::string toHtml(const Page& page)
     } else {
         html += QStringLiteral("<p class=\"cue\">%1</p>\n").arg(escaped(page.noTask));
     }
+    if (!page.extra.image.isNull())
+        html += QStringLiteral("<div class=\"row\"><figure>%1<figcaption>%2</figcaption></figure></div>\n")
+                    .arg(pictureTag(page.extra.image, page.extra.caption), escaped(page.extra.caption));
     for (const auto& also : page.also)
         html += QStringLiteral("<p>%1</p>\n").arg(escaped(thenOf(also)));
     if (!page.later.empty())

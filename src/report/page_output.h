@@ -10,7 +10,8 @@ class QPainter;
 
 namespace kestrel::report {
 
-/// Paints the page into a rectangle of A4's proportions. False when the text runs into the caution at the foot.
+/// Paints the page into a rectangle of A4's proportions. False when the text runs into the caution at the foot, or the picture
+/// that the coach put on it had no room and was left out.
 bool paintPage(QPainter&, const Page&, const QRectF& a4);
 
 /// One file with the pictures inside it; nothing is fetched when it is opened.

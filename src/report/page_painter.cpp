@@ -2,6 +2,8 @@
 #include "report/page_words.h"
 #include "report/paper.h"
 
+#include <algorithm>
+
 namespace kestrel::report {
 
 namespace {
@@ -140,25 +142,60 @@ private:
             put(text(task.otherDrill), 3.3, m_paper.colours().muted, QFont::Normal, left, width);
     }
 
-    /// Whether there was room for it.
+    /// What is said in small letters below everything else. \param dry  only how tall it is
+    double smallWords(bool dry)
+    {
+        const double top = m_y;
+        const auto put = [&](const QString& s, const QColor& colour) {
+            m_y += write(s, QRectF(kMargin, m_y, inner(), kHeight), 3.3, colour, QFont::Normal, dry);
+        };
+        const auto& ink = m_paper.colours().ink;
+        const auto& muted = m_paper.colours().muted;
+        for (const auto& also : m_page.also)
+            put(text(thenOf(also)), ink);
+        if (!m_page.later.empty())
+            put(text(laterOf(m_page)), muted);
+        put(text(m_page.honesty), muted);
+        for (const auto& note : m_page.notes)
+            put(text(note), muted);
+        m_y += 2;
+        put(text(filmNextOf(m_page)), ink);
+        const double height = m_y - top;
+        if (dry)
+            m_y = top;
+        return height;
+    }
+
+    /// The picture that the coach put on the page, as large as the rest of it leaves room. Whether there was any.
+    bool paintExtra(double room)
+    {
+        constexpr double kMost = 62, kLeast = 25, kGap = 4;
+        const Still& extra = m_page.extra;
+        if (extra.image.isNull())
+            return true;
+        if (room < kLeast + kGap)
+            return false;
+        const double shape = static_cast<double>(extra.image.width()) / extra.image.height();
+        const double width = std::min(inner() * 0.6, std::min(room - kGap, kMost) * shape), height = width / shape;
+        paintStill(extra, QRectF(kMargin, m_y, width, height));
+        const double left = kMargin + width + 4;
+        write(text(extra.caption), QRectF(left, m_y, kWidth - kMargin - left, height), 3.6, m_paper.colours().ink);
+        m_y += height + kGap;
+        return true;
+    }
+
+    /// Whether there was room for all of it.
     bool paintFoot()
     {
-        for (const auto& also : m_page.also)
-            line(text(thenOf(also)), 3.3, m_paper.colours().ink);
-        if (!m_page.later.empty())
-            line(text(laterOf(m_page)), 3.3, m_paper.colours().muted);
-        line(text(m_page.honesty), 3.3, m_paper.colours().muted);
-        for (const auto& note : m_page.notes)
-            line(text(note), 3.3, m_paper.colours().muted);
-        m_y += 2;
-        line(text(filmNextOf(m_page)), 3.3, m_paper.colours().ink);
         // the caution stands at the very foot, whatever is above it
         const double height =
             write(text(m_page.caution), QRectF(kMargin, 0, inner(), kHeight), 3.2, m_paper.colours().ink, QFont::DemiBold, true);
         const double top = kHeight - kMargin - height;
+        const bool hasRoom = paintExtra(top - 3.5 - m_y - smallWords(true));
+        smallWords(false);
         m_paper.fill(QRectF(kMargin, top - 2.5, inner(), 0.25), m_paper.colours().rule);
         write(text(m_page.caution), QRectF(kMargin, top, inner(), kHeight), 3.2, m_paper.colours().ink, QFont::DemiBold);
-        return m_y < top - 3.5;
+        return hasRoom && m_y < top - 3.5;
     }
 
     Paper m_paper;

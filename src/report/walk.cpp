@@ -85,15 +85,15 @@ private:
     WalkStop at(const Reading& r) const
     {
         const FrameIndex frame = r.figure.frame.nearest();
-        return {std::min(r.figureOf, m_markings.size() - 1), {frame, frame}, kMovementSpeed, {}, r.measure, {}, {}};
+        return {std::min(r.figureOf, m_markings.size() - 1), {frame, frame}, kMovementSpeed, {}, r.measure, {}, {}, {}};
     }
 
     void addMovement()
     {
         const std::size_t n = shownRepetition();
-        add({n, movementOf(n), kMovementSpeed, {}, {}, {}, {}}, m_voice == Voice::Child
-                                                                    ? "This is you, slowly. Watch the whole movement once."
-                                                                    : "The whole movement once, at a quarter of its speed.");
+        add({n, movementOf(n), kMovementSpeed, {}, {}, {}, {}, {}}, m_voice == Voice::Child
+                                                                        ? "This is you, slowly. Watch the whole movement once."
+                                                                        : "The whole movement once, at a quarter of its speed.");
     }
 
     void addGood()
@@ -170,6 +170,7 @@ WalkStop readStop(const JsonNode& n)
     stop.text = n.textOr("text", "");
     stop.measure = n.textOr("measure", "");
     stop.voice = n.textOr("voice", "");
+    stop.picture = n.textOr("picture", "");
     if (const auto drawings = n.find("drawings"))
         for (const auto& d : drawings->items(kMostDrawings))
             if (const auto drawing = readDrawing(d, kLastFrame))
@@ -208,6 +209,8 @@ nlohmann::json toJson(const WalkScript& script)
             j["measure"] = s.measure;
         if (!s.voice.empty())
             j["voice"] = s.voice;
+        if (s.isPicture())
+            j["picture"] = s.picture;
         for (const auto& d : s.drawings)
             j["drawings"].push_back(toJson(d));
         stops.push_back(std::move(j));

@@ -12,7 +12,7 @@
 namespace kestrel::report {
 
 /// One stop of a talk through the film: a picture that stands still, or a stretch that plays and then stands at its end, with a
-/// sentence.
+/// sentence. Or a picture of its own, such as two films together or a sum.
 struct WalkStop {
     std::size_t repetition = 0;    ///< whose film: its place in what was judged together (Review::films)
     FrameRange frames;             ///< one picture where both ends are the same
@@ -21,7 +21,9 @@ struct WalkStop {
     std::string measure;           ///< whose reading is drawn; may be empty
     std::vector<Drawing> drawings; ///< of this stop alone, besides what is drawn on the film
     std::string voice;             ///< the coach's words as a sound file; may be empty
-    bool isStretch() const { return frames.first != frames.last; }
+    std::string picture;           ///< a picture file that is shown in place of the film; may be empty
+    bool isPicture() const { return !picture.empty(); }
+    bool isStretch() const { return !isPicture() && frames.first != frames.last; }
     bool operator==(const WalkStop&) const = default;
 };
 
@@ -46,7 +48,7 @@ WalkScript proposeWalk(const Pack&, const Review&, const PageFacts&, const std::
 double readingSeconds(const std::string& text);
 
 /// {"format": "jolly-kestrel/walk", "version": 1, "title", "stops": [{"repetition", "from", "to", "speed", "text", "measure",
-/// "drawings", "voice"}]}
+/// "drawings", "voice", "picture"}]}
 nlohmann::json toJson(const WalkScript&);
 Expected<WalkScript> parseWalk(const nlohmann::json&, const std::string& file);
 Expected<WalkScript> loadWalk(const std::string& file);

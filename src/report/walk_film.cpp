@@ -74,10 +74,16 @@ public:
             return fail(ErrorCode::BadArgument, "A walk-through is written as .mp4 or .webm.", m_file);
         if (auto done = plan(); !done)
             return tl::unexpected(done.error());
-        auto first = open(m_script.stops.front().repetition);
-        if (!first)
-            return tl::unexpected(first.error());
-        m_size = sizeFor((*first)->film.info().size);
+        const auto onFilm =
+            std::find_if(m_script.stops.begin(), m_script.stops.end(), [](const WalkStop& s) { return !s.isPicture(); });
+        media::PixelSize filmSize = kUsual;
+        if (onFilm != m_script.stops.end()) {
+            auto film = open(onFilm->repetition);
+            if (!film)
+                return tl::unexpected(film.error());
+            filmSize = (*film)->film.info().size;
+        }
+        m_size = sizeFor(filmSize);
         media::FilmWriterSettings settings;
         settings.size = {m_size.width(), m_size.height()};
         settings.frameRate = kRate;
@@ -107,9 +113,9 @@ private:
     {
         double now = 0;
         for (const auto& stop : m_script.stops) {
-            if (stop.repetition >= m_films.size())
+            if (!stop.isPicture() && stop.repetition >= m_films.size())
                 return fail(ErrorCode::BadArgument, "A stop is about a repetition that is not there.", m_file);
-            if (stop.frames.last.value >= m_films[stop.repetition].clock.frames())
+            if (!stop.isPicture() && stop.frames.last.value >= m_films[stop.repetition].clock.frames())
                 return fail(ErrorCode::BadArgument,
                             "A stop stands on picture " + std::to_string(stop.frames.last.value) + ", but the film has only " +
                                 std::to_string(m_films[stop.repetition].clock.frames()) + ".",
@@ -121,8 +127,7 @@ private:
                 else
                     m_done.warnings.push_back("The voice of a stop is left out: " + loaded.error().text());
             }
-            const RepetitionFilm& film = m_films[stop.repetition];
-            StopTimes times = timesOf(stop, film.clock, voice.seconds());
+            StopTimes times = timesOf(stop, stop.isPicture() ? FrameClock() : m_films[stop.repetition].clock, voice.seconds());
             times.stands = std::ceil((times.whole()) * kRate) / kRate - times.plays; // whole pictures
             m_done.stops.push_back({stop.frames.last, now, times.whole(), stop.text});
             if (!stop.text.empty())
@@ -219,6 +224,8 @@ private:
     Expected<QImage> paint(std::size_t n, double seconds)
     {
         const WalkStop& stop = m_script.stops[n];
+        if (stop.isPicture())
+            return paintPicture(stop);
         const RepetitionFilm& film = m_films[stop.repetition];
         const FrameIndex frame = report::frameAt(stop, film.clock, seconds);
         const double growth = m_times[n].growthAt(seconds);
@@ -238,13 +245,7 @@ private:
         }
         QImage image(m_size, QImage::Format_RGB32);
         QPainter painter(&image);
-        const QSize shown = m_picture.image.size().scaled(m_size, Qt::KeepAspectRatio);
-        const QRectF box(QPointF((m_size.width() - shown.width()) / 2.0, (m_size.height() - shown.height()) / 2.0),
-                         QSizeF(shown));
-        if (shown != m_size)
-            image.fill(QColor(0x15, 0x1A, 0x1E));
-        painter.setRenderHint(QPainter::SmoothPixmapTransform);
-        painter.drawImage(box, m_picture.image);
+        const QRectF box = lay(painter, m_picture.image);
         const auto filmSize = (*opened)->film.info().size;
         QTransform toPicture;
         toPicture.translate(box.left(), box.top());
@@ -255,6 +256,35 @@ private:
         if (m_options.captions == CaptionStyle::Burnt)
             paintCaption(painter, m_size, stop.text);
         m_painted = {stop.repetition, frame, growth, image};
+        return image;
+    }
+
+    /// A picture in the middle, as large as there is room.
+    QRectF lay(QPainter& painter, const QImage& picture) const
+    {
+        const QSize shown = picture.size().scaled(m_size, Qt::KeepAspectRatio);
+        const QRectF box(QPointF((m_size.width() - shown.width()) / 2.0, (m_size.height() - shown.height()) / 2.0),
+                         QSizeF(shown));
+        if (shown != m_size)
+            painter.fillRect(QRect({}, m_size), QColor(0x15, 0x1A, 0x1E));
+        painter.setRenderHint(QPainter::SmoothPixmapTransform);
+        painter.drawImage(box, picture);
+        return box;
+    }
+
+    Expected<QImage> paintPicture(const WalkStop& stop)
+    {
+        if (!m_painted.image.isNull())
+            return m_painted.image;
+        const QImage picture(QString::fromStdString(stop.picture));
+        if (picture.isNull())
+            return fail(ErrorCode::CannotOpen, "The picture of a stop cannot be read.", stop.picture);
+        QImage image(m_size, QImage::Format_RGB32);
+        QPainter painter(&image);
+        lay(painter, picture);
+        if (m_options.captions == CaptionStyle::Burnt)
+            paintCaption(painter, m_size, stop.text);
+        m_painted.image = image;
         return image;
     }
 
@@ -308,7 +338,11 @@ std::vector<look::Overlay> overlaysOf(const WalkStop& stop, const RepetitionFilm
     auto overlays = look::drawingOverlays(film.marking.drawings, prepared, film.repetition, frame, strobes);
     const bool stands = frame == stop.frames.last;
     if (stands) {
-        for (auto& own : look::drawingOverlays(stop.drawings, prepared, film.repetition, frame))
+        auto drawn = stop.drawings; // seen where the stop stands, wherever that is now
+        for (auto& d : drawn)
+            if (d.kind != DrawingKind::Trail)
+                d.lives = {Lives::On::Stretch, {frame, frame}, {}};
+        for (auto& own : look::drawingOverlays(drawn, prepared, film.repetition, frame))
             overlays.push_back(std::move(own));
         for (const auto& r : film.readings)
             if (r.measure == stop.measure && r.figure.frame.nearest() == frame)

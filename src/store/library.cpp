@@ -96,8 +96,8 @@ Expected<void> checkTables(const Database& database)
 Library::Library(std::string folder, Database database, bool readOnly)
     : m_folder(std::move(folder)), m_database(std::make_unique<Database>(std::move(database))), m_readOnly(readOnly),
       m_athletes(*m_database), m_days(*m_database), m_clips(*m_database), m_repetitions(*m_database), m_marks(*m_database),
-      m_drawings(*m_database), m_sent(*m_database), m_walks(*m_database), m_books(*m_database), m_plans(*m_database),
-      m_matches(*m_database), m_films(*m_database), m_readings(*m_database), m_archive(*m_database)
+      m_drawings(*m_database), m_sent(*m_database), m_walks(*m_database), m_pagePictures(*m_database), m_books(*m_database),
+      m_plans(*m_database), m_matches(*m_database), m_films(*m_database), m_readings(*m_database), m_archive(*m_database)
 {
 }
 

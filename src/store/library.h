@@ -10,6 +10,7 @@
 #include "store/films.h"
 #include "store/marks.h"
 #include "store/matches.h"
+#include "store/page_pictures.h"
 #include "store/plans.h"
 #include "store/readings.h"
 #include "store/repetitions.h"
@@ -61,6 +62,8 @@ public:
     Sent& sent() { return m_sent; }
     const Walks& walks() const { return m_walks; }
     Walks& walks() { return m_walks; }
+    const PagePictures& pagePictures() const { return m_pagePictures; }
+    PagePictures& pagePictures() { return m_pagePictures; }
     const Books& books() const { return m_books; }
     Books& books() { return m_books; }
     const Plans& plans() const { return m_plans; }
@@ -142,6 +145,7 @@ private:
     Drawings m_drawings;
     Sent m_sent;
     Walks m_walks;
+    PagePictures m_pagePictures;
     Books m_books;
     Plans m_plans;
     Matches m_matches;

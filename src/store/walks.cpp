@@ -11,12 +11,12 @@ Expected<std::optional<std::string>> Walks::of(DayId id) const
     });
 }
 
-Expected<bool> Walks::speaksOf(const std::string& voice) const
+Expected<bool> Walks::names(const std::string& file) const
 {
     return m_database
         ->run(QStringLiteral("SELECT EXISTS (SELECT 1 FROM walk WHERE instr(content, ?) > 0) OR EXISTS (SELECT 1 FROM sent"
                              " WHERE kind = 'walk' AND instr(CAST(content AS TEXT), ?) > 0)"),
-              {text(voice), text(voice)})
+              {text(file), text(file)})
         .map([](QSqlQuery q) { return q.next() && q.value(0).toBool(); });
 }
 

@@ -14,8 +14,8 @@ public:
     explicit Walks(const Database& database) : m_database(&database) {}
 
     Expected<std::optional<std::string>> of(DayId) const; ///< empty: nothing was changed
-    /// Whether any walk-through, also one that has left, names that sound file.
-    Expected<bool> speaksOf(const std::string& voice) const;
+    /// Whether any walk-through, also one that has left, names that file of a voice or picture.
+    Expected<bool> names(const std::string& file) const;
     Expected<void> set(DayId, const std::optional<std::string>&);
 
 private:

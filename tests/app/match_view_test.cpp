@@ -27,6 +27,8 @@ private slots:
     void twoThousandRallies_aKeyIsQuick();
     void film_ralliesFound_played_written();
     void table_outAndIn_page();
+    void note_typed_isKept_andDoesNotLog();
+    void otherMatch_besideEachNumber();
 
 private:
     Window& window() { return *m_window; }
@@ -222,6 +224,60 @@ void MatchViewTest::table_outAndIn_page()
     match().readTable(broken.fileName());
     QTRY_VERIFY(window()->messageText().contains(QStringLiteral("no column")));
     QCOMPARE(model().log().rallies, rallies);
+}
+
+void MatchViewTest::note_typed_isKept_andDoesNotLog()
+{
+    make();
+    keys("4N");
+    QTest::keyClick(&match(), Qt::Key_Return);
+    auto* note = find<QLineEdit>("rallyNote");
+    QTRY_VERIFY(note->hasFocus());
+    QTest::keyClicks(note, QStringLiteral("Zoom in on the feet"));
+    QTest::keyClick(note, Qt::Key_Return);
+    QTRY_VERIFY(match().hasFocus());
+    QVERIFY(model().log().rallies.empty());
+    keys("M");
+    QCOMPARE(model().log().rallies.size(), std::size_t{1});
+    QCOMPARE(model().log().rallies[0].note, std::string("Zoom in on the feet"));
+    QVERIFY(note->text().isEmpty());
+    // of a rally that is corrected it is stored at once
+    model().correct(0);
+    QTRY_COMPARE(note->text(), QStringLiteral("Zoom in on the feet"));
+    note->setFocus();
+    note->setText(QStringLiteral("late"));
+    QTest::keyClick(note, Qt::Key_Return);
+    QCOMPARE(model().log().rallies[0].note, std::string("late"));
+    window()->workspace().undoStack().undo();
+    QCOMPARE(model().log().rallies[0].note, std::string("Zoom in on the feet"));
+}
+
+void MatchViewTest::otherMatch_besideEachNumber()
+{
+    make();
+    for (int n = 0; n < 20; ++n)
+        keys(n % 10 ? "4NM" : "4WZ"); // the backhand: 2 of 20
+    const auto first = model().id();
+    model().close();
+    make();
+    for (int n = 0; n < 20; ++n)
+        keys(n % 10 ? "4WZ" : "4NM"); // 18 of 20
+    auto* other = find<QComboBox>("otherMatch");
+    QVERIFY(other->isVisible());
+    other->setCurrentIndex(other->findData(qlonglong(first.value)));
+    emit other->activated(other->currentIndex());
+    auto* tallies = find<QListWidget>("tallies");
+    QString said;
+    for (int n = 0; n < tallies->count(); ++n)
+        if (tallies->item(n)->text().startsWith(QStringLiteral("backhand topspin")))
+            said = tallies->item(n)->text();
+    QVERIFY2(said.contains(QStringLiteral("18 of 20")) && said.contains(QStringLiteral("there: 2 of 20")) &&
+                 said.contains(QStringLiteral("differs for real")),
+             qPrintable(said));
+    other->setCurrentIndex(0);
+    emit other->activated(0);
+    for (int n = 0; n < tallies->count(); ++n)
+        QVERIFY(!tallies->item(n)->text().contains(QStringLiteral("there:")));
 }
 
 KESTREL_TEST(MatchViewTest)

@@ -7,6 +7,7 @@
 #include "app/film/film_canvas.h"
 #include "app/pair/pair_view.h"
 #include "app/shell/chooser.h"
+#include "app/show/walk_view.h"
 #include "media/film.h"
 
 using namespace kestrel;
@@ -29,6 +30,8 @@ private slots:
     void backward_playsTowardTheBeginning();
     void zoom_together_orApart();
     void still_andClip_holdBoth();
+    void grid_liesOnBoth_fromTheSamePoint();
+    void both_intoTheTalk();
 
 private:
     PairView& pair() { return *m_window->operator->()->pair(); }
@@ -296,6 +299,50 @@ void PairTest::still_andClip_holdBoth()
     pair().saveClip(m_window->folder() + QStringLiteral("/both.avi"));
     QTRY_VERIFY((*m_window)->messageText().contains(QStringLiteral(".mp4 or .webm")));
     QVERIFY(!QFileInfo::exists(m_window->folder() + QStringLiteral("/both.avi")));
+}
+
+void PairTest::grid_liesOnBoth_fromTheSamePoint()
+{
+    open();
+    model().open(m_ra, m_rb);
+    QTRY_VERIFY_WITH_TIMEOUT(model().isOpen(), 20000);
+    model().goTo(model().commonPositions().front()->id);
+    QTest::keyClick(&pair(), Qt::Key_G);
+    QVERIFY(pair().findChild<QCheckBox*>(QStringLiteral("pairGrid"))->isChecked());
+    for (std::size_t n = 0; n < 2; ++n) {
+        std::vector<look::Overlay> overlays;
+        const auto frame = model().player(n).frame();
+        addGrid(overlays, model().side(n), frame, model().anchor());
+        QCOMPARE(overlays.size(), std::size_t{1});
+        const auto hips = *placeOf(model().side(n), "midHip", frame);
+        // a level line and an upright one go through the hips
+        int through = 0;
+        for (const auto& stroke : std::get<look::DrawingOverlay>(overlays[0]).shape.figure.strokes)
+            if (stroke.points.size() == 2) {
+                const auto a = stroke.points[0], b = stroke.points[1];
+                const double across = (b.x - a.x) * (hips.y - a.y) - (b.y - a.y) * (hips.x - a.x);
+                through += std::abs(across) / (b - a).length() < 0.5;
+            }
+        QCOMPARE(through, 2);
+    }
+}
+
+void PairTest::both_intoTheTalk()
+{
+    open();
+    QVERIFY(m_window->openOnBench(m_a));
+    m_window->review();
+    model().open(m_ra, m_rb);
+    QTRY_VERIFY_WITH_TIMEOUT(model().isOpen() && model().player(0).isOpen(), 20000);
+    for (auto* action : pair().findChild<QToolButton*>(QStringLiteral("pairOut"))->menu()->actions())
+        if (action->text() == QStringLiteral("Put it into the walk-through"))
+            action->trigger();
+    QTRY_VERIFY_WITH_TIMEOUT((*m_window)->messageText().contains(QStringLiteral("of the walk-through")), 30000);
+    auto& editor = (*m_window)->showView()->walk()->editor();
+    QVERIFY(editor.script().stops.back().isPicture());
+    const auto& film = model().side(0).film.marking.film;
+    QCOMPARE(QImage(QString::fromStdString(editor.scriptToPlay().stops.back().picture)).size(),
+             QSize(2 * film.width + 8, film.height));
 }
 
 KESTREL_TEST(PairTest)

@@ -10,9 +10,12 @@
 #include "app/plan/weeks_view.h"
 #include "app/roster/roster_view.h"
 #include "app/shell/number_field.h"
+#include "app/workspace/row_edits.h"
 
+#include <QCalendarWidget>
 #include <QCheckBox>
 #include <QPushButton>
+#include <QTextCharFormat>
 #include <QToolButton>
 
 using namespace kestrel;
@@ -26,7 +29,10 @@ private slots:
     void init();
     void emptyLibrary_saysWhatToDo();
     void plan_isMade_changed_lockedStays_undone();
+    void plan_intakeChanged_asksToPlanAnew();
+    void plan_daysNotFree_areLeftOut_andKept();
     void plan_movedAndDropped_calendarKnows();
+    void progress_height_isARowOfDots();
     void plan_leaves_everyEnding();
     void book_typed_isStored_undone();
     void book_table_isShownThenTaken();
@@ -101,6 +107,69 @@ void PlanViewTest::plan_isMade_changed_lockedStays_undone()
     QCOMPARE(*context().plan(), first);
     window().restart();
     QCOMPARE(*window()->workspace().library().plans().latest(window()->roster()->current()).value(), first);
+}
+
+void PlanViewTest::plan_intakeChanged_asksToPlanAnew()
+{
+    find<QDateEdit>("planStart")->setDate(QDate(2026, 11, 30));
+    find<QPushButton>("makePlan")->click();
+    auto* notice = find<QLabel>("planNotice");
+    QVERIFY(!notice->text().contains(QStringLiteral("plan anew")));
+    const Plan before = *context().plan();
+    // the intake, as the athlete's form stores it
+    auto athlete = context().athlete();
+    athlete.practiceDays = "tue, thu";
+    QVERIFY(changeRow(window()->workspace(), QStringLiteral("the intake"), context().athlete(), athlete));
+    QTRY_VERIFY(notice->text().contains(QStringLiteral("other days of the week: plan anew")));
+    QCOMPARE(*context().plan(), before); // it only asks
+    find<QPushButton>("makePlan")->click();
+    QVERIFY(!notice->text().contains(QStringLiteral("plan anew")));
+    for (const auto& s : context().plan()->sessions)
+        QVERIFY(std::chrono::weekday(s.date).c_encoding() == 2 || std::chrono::weekday(s.date).c_encoding() == 4);
+    // the coach's own choice in the form asks as well
+    find<NumberField>("planMinutes")->setValue(35);
+    QVERIFY(notice->text().contains(QStringLiteral("minutes")));
+}
+
+void PlanViewTest::plan_daysNotFree_areLeftOut_andKept()
+{
+    find<QDateEdit>("planStart")->setDate(QDate(2026, 11, 30));
+    find<QPushButton>("makePlan")->click();
+    const Date match = context().plan()->sessions[1].date;
+    plan().weeks()->choose(match);
+    find<QCheckBox>("dayNotFree")->click();
+    QVERIFY(find<QLabel>("planNotice")->text().contains(QStringLiteral("not free")));
+    find<QPushButton>("makePlan")->click();
+    const auto has = [&](Date date) {
+        const auto& all = context().plan()->sessions;
+        return std::any_of(all.begin(), all.end(), [&](const PlanSession& s) { return s.date == date; });
+    };
+    QVERIFY(!has(match));
+    window().restart(); // it is still known
+    QTest::keyClick(&*window(), Qt::Key_5, Qt::ControlModifier);
+    plan().open(window()->roster()->current());
+    QVERIFY(context().plan()->madeFor->notOn.count(match) == 1);
+    auto* calendar = find<QCalendarWidget>("notFreeCalendar");
+    QVERIFY(calendar->dateTextFormat().contains(QDate(2026, 12, 2)));
+    emit calendar->clicked(QDate(2026, 12, 2)); // free again
+    QVERIFY(calendar->dateTextFormat().isEmpty());
+}
+
+void PlanViewTest::progress_height_isARowOfDots()
+{
+    auto athlete = context().athlete();
+    athlete.heights = {{"2026-03-01", 1.52}, {"2026-11-01", 1.57}};
+    QVERIFY(changeRow(window()->workspace(), QStringLiteral("heights"), context().athlete(), athlete));
+    find<QToolButton>("leafProgress")->click();
+    auto* measure = find<QComboBox>("progressMeasure");
+    QTRY_VERIFY_WITH_TIMEOUT(measure->findText(QStringLiteral("Standing height")) >= 0, 20000);
+    const int at = measure->findText(QStringLiteral("Standing height"));
+    measure->setCurrentIndex(at);
+    emit measure->activated(at);
+    QVERIFY2(find<QLabel>("progressWords")->text().contains(QStringLiteral("cm a year")),
+             qPrintable(find<QLabel>("progressWords")->text()));
+    QTRY_COMPARE(find<QCustomPlot>("progressPlot")->graph(0)->dataCount(), 2);
+    QCOMPARE(find<QCustomPlot>("progressPlot")->graph(0)->dataMainValue(1), 157.0);
 }
 
 void PlanViewTest::plan_movedAndDropped_calendarKnows()

@@ -4,6 +4,7 @@
 
 #include "window_fixture.h"
 
+#include "app/flight/sums_view.h"
 #include "app/show/change_view.h"
 #include "app/show/checklist_view.h"
 #include "app/show/page_view.h"
@@ -33,6 +34,8 @@ private slots:
     void walk_isProposed_goodFirst();
     void walk_sentenceChanged_becomesOwn_undo_restart();
     void walk_order_remove_add_undo();
+    void walk_drawings_ontoTheStop_andBackOntoTheFilm();
+    void picture_intoTheTalk_ontoThePage_undone_written();
     void walk_player_spaceAndArrows();
     void walk_written_holdsEveryStop();
     void walk_cancelled_leavesNothing();
@@ -201,6 +204,106 @@ void ShowViewTest::walk_order_remove_add_undo()
     auto* from = walk().findChild<QSpinBox*>(QStringLiteral("stopFrom"));
     from->setValue(40);
     QVERIFY(walk().editor().script().stops[static_cast<std::size_t>(list->currentRow())].isStretch());
+}
+
+void ShowViewTest::walk_drawings_ontoTheStop_andBackOntoTheFilm()
+{
+    turnTo("leafWalk");
+    auto* stops = walk().findChild<QListWidget*>(QStringLiteral("walkStops"));
+    auto* drawings = walk().findChild<QListWidget*>(QStringLiteral("stopDrawings"));
+    const auto button = [&](const char* name) { return walk().findChild<QPushButton*>(QLatin1String(name)); };
+    stops->setCurrentRow(1);
+    QCOMPARE(drawings->count(), 0);
+    QVERIFY(!button("moveDrawing")->isEnabled());
+    const auto frame = walk().editor().script().stops[1].frames.last;
+    button("drawOnStop")->click(); // the Bench, at the very picture
+    QVERIFY(window()->benchView()->isVisible());
+    QCOMPARE(window().bench().player.frame(), frame);
+    Drawing circle;
+    circle.kind = DrawingKind::Circle;
+    circle.at = {{{200, 100}, {}}};
+    circle.radius = 30;
+    circle.lives.on = Lives::On::Repetition;
+    window().bench().drawings.add(circle);
+    QTest::keyClick(&*window(), Qt::Key_4, Qt::ControlModifier);
+    QTRY_COMPARE_WITH_TIMEOUT(drawings->count(), 1, 20000);
+    QVERIFY(drawings->item(0)->text().contains(QStringLiteral("on the film")));
+    QVERIFY(!button("removeDrawing")->isEnabled());
+
+    button("moveDrawing")->click();
+    QTRY_COMPARE_WITH_TIMEOUT(walk().editor().script().stops[1].drawings.size(), std::size_t{1}, 20000);
+    QTRY_VERIFY(drawings->count() == 1 && drawings->item(0)->text().contains(QStringLiteral("only")));
+    QVERIFY(window().bench().drawings.all().empty());
+    QTRY_VERIFY_WITH_TIMEOUT(!walk().editor().isGathering(), 20000);
+    // another picture of the stop: it is seen there all the same
+    walk().findChild<QSpinBox*>(QStringLiteral("stopTo"))->setValue(static_cast<int>(frame.value) + 3);
+    const auto& day = *walk().editor().day();
+    const auto& stop = walk().editor().script().stops[1];
+    const PreparedRepetition prepared(day.films[0].marking, day.films[0].clock);
+    const auto overlays = report::overlaysOf(stop, day.films[0], prepared, stop.frames.last, 1, true);
+    QVERIFY(std::any_of(overlays.begin(), overlays.end(),
+                        [](const look::Overlay& o) { return std::holds_alternative<look::DrawingOverlay>(o); }));
+
+    button("moveDrawing")->click(); // back
+    QTRY_COMPARE_WITH_TIMEOUT(window().bench().drawings.all().size(), std::size_t{1}, 20000);
+    QCOMPARE(window().bench().drawings.all().front().drawing, circle);
+    QTRY_VERIFY_WITH_TIMEOUT(!walk().editor().isGathering(), 20000);
+    window()->workspace().undoStack().undo();
+    QVERIFY(window().bench().drawings.all().empty());
+    QTRY_VERIFY_WITH_TIMEOUT(!walk().editor().isGathering(), 20000);
+    QCOMPARE(walk().editor().script().stops[1].drawings.size(), std::size_t{1});
+    button("removeDrawing")->click();
+    QVERIFY(walk().editor().script().stops[1].drawings.empty());
+}
+
+void ShowViewTest::picture_intoTheTalk_ontoThePage_undone_written()
+{
+    QTRY_VERIFY_WITH_TIMEOUT(show().page()->isReady(), 20000);
+    auto& sums = *window()->sums();
+    sums.open("pitch_plane");
+    const auto choose = [&](const QString& words) {
+        for (auto* action : sums.findChild<QToolButton*>(QStringLiteral("sumOut"))->menu()->actions())
+            if (action->text() == words)
+                action->trigger();
+    };
+    choose(QStringLiteral("Put it into the walk-through"));
+    QTRY_VERIFY_WITH_TIMEOUT(window()->messageText().contains(QStringLiteral("of the walk-through")), 20000);
+    const auto script = walk().editor().script();
+    QVERIFY(script.stops.back().isPicture());
+    QCOMPARE(script.stops.back().text, sums.answer()->sentence);
+    const QString kept = QString::fromStdString(walk().editor().scriptToPlay().stops.back().picture);
+    QCOMPARE(QImage(kept).size(), QSize(1200, 800));
+
+    choose(QStringLiteral("Put it on the page"));
+    QTRY_VERIFY_WITH_TIMEOUT(window()->messageText().contains(QStringLiteral("on the page of")), 20000);
+    QTRY_VERIFY_WITH_TIMEOUT(show().page()->isReady() && !show().page()->page()->extra.image.isNull(), 20000);
+    QCOMPARE(show().page()->page()->extra.caption, sums.answer()->sentence);
+    auto* off = show().page()->findChild<QPushButton*>(QStringLiteral("takePictureOff"));
+    QVERIFY(off->isVisible());
+    off->click();
+    QTRY_VERIFY_WITH_TIMEOUT(show().page()->isReady() && show().page()->page()->extra.image.isNull(), 20000);
+    window()->workspace().undoStack().undo();
+    QTRY_VERIFY_WITH_TIMEOUT(show().page()->isReady() && !show().page()->page()->extra.image.isNull(), 20000);
+
+    // both are there after a restart; the talk shows the picture and writes it
+    window().restart();
+    QVERIFY(window().openOnBench(m_clip));
+    window().review();
+    QTest::keyClick(&*window(), Qt::Key_4, Qt::ControlModifier);
+    QTRY_VERIFY_WITH_TIMEOUT(show().page()->isReady() && !show().page()->page()->extra.image.isNull(), 20000);
+    turnTo("leafWalk");
+    auto after = walk().editor().script();
+    QVERIFY(after.stops.back().isPicture());
+    walk().findChild<QListWidget*>(QStringLiteral("walkStops"))->setCurrentRow(static_cast<int>(after.stops.size()) - 1);
+    QVERIFY(!walk().findChild<QSpinBox*>(QStringLiteral("stopTo"))->isEnabled());
+    after.stops.erase(after.stops.begin(), after.stops.end() - 1);
+    walk().editor().change(QStringLiteral("the picture alone"), after);
+    walk().write(file("sum.mp4"));
+    QTRY_VERIFY_WITH_TIMEOUT(!walk().isWriting(), 60000);
+    auto written = media::Film::open(file("sum.mp4").toStdString());
+    QVERIFY(written.has_value());
+    QVERIFY(std::abs(static_cast<double>(written->info().frames()) / 30 - report::timesOf(after.stops.back(), {}, 0).whole()) <
+            0.1);
 }
 
 void ShowViewTest::walk_player_spaceAndArrows()

@@ -6,8 +6,14 @@
 
 #include "app/flight/sums_view.h"
 #include "app/shell/number_field.h"
+#include "media/film.h"
+#include "media/film_writer.h"
 
+#include <QPainter>
 #include <QPushButton>
+
+#include <cmath>
+#include <numbers>
 
 using namespace kestrel;
 using namespace kestrel::app;
@@ -23,6 +29,9 @@ private slots:
     void reading_opensItsCard();
     void air_ball_place();
     void picture_isSaved();
+    void spin_countedOnAFilm_data();
+    void spin_countedOnAFilm();
+    void court_ofYoungPlayers();
     void slider_isQuick();
 };
 
@@ -137,6 +146,137 @@ void SumsViewTest::picture_isSaved()
     sums.savePicture(file);
     const QImage image(file);
     QCOMPARE(image.size(), QSize(1200, 800));
+}
+
+namespace {
+
+constexpr QPointF kBallMiddle(320, 180);
+constexpr double kBallRadius = 90, kSeamAt = 62, kSpinRate = 240; // pixels, pictures a second
+
+/// A film of a ball that turns with a dark spot on it, so many turns a minute.
+QString spinFilm(const QString& folder, double turnsAMinute, int pictures)
+{
+    const QString file = folder + QStringLiteral("/spin.mp4");
+    media::FilmWriterSettings settings;
+    settings.size = {640, 360};
+    settings.frameRate = kSpinRate;
+    auto writer = media::FilmWriter::open(file.toStdString(), settings);
+    for (int n = 0; n < pictures; ++n) {
+        QImage image(640, 360, QImage::Format_RGB32);
+        image.fill(qRgb(60, 110, 70));
+        QPainter painter(&image);
+        painter.setRenderHint(QPainter::Antialiasing);
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(Qt::white);
+        painter.drawEllipse(kBallMiddle, kBallRadius, kBallRadius);
+        const double angle = 0.4 + 2 * std::numbers::pi * turnsAMinute / 60 * n / kSpinRate;
+        painter.setBrush(Qt::black);
+        painter.drawEllipse(kBallMiddle + kSeamAt * QPointF(std::cos(angle), std::sin(angle)), 9, 9);
+        painter.end();
+        if (!writer ||
+            !writer->write(image.constBits(), static_cast<int>(image.bytesPerLine()), MediaTime::fromSeconds(n / kSpinRate)))
+            qFatal("no film");
+    }
+    if (!writer->finish())
+        qFatal("no film");
+    return file;
+}
+
+/// Where a person sees the spot.
+ImagePoint spotOn(media::Film& film, FrameIndex frame)
+{
+    const auto picture = film.frame(frame);
+    double x = 0, y = 0, n = 0;
+    for (int row = 0; row < 360; ++row)
+        for (int column = 0; column < 640; ++column) {
+            const auto* p = picture->pixels.get() + row * picture->stride + 4 * column;
+            if (p[0] < 50 && p[1] < 50 && p[2] < 50) {
+                x += column;
+                y += row;
+                ++n;
+            }
+        }
+    return {x / n, y / n};
+}
+
+} // namespace
+
+void SumsViewTest::spin_countedOnAFilm_data()
+{
+    QTest::addColumn<double>("spin");
+    QTest::addColumn<bool>("usesAngles");
+    QTest::newRow("whole turns by the key") << 1200.0 << false;
+    QTest::newRow("a part of a turn by its angle") << 1317.0 << true;
+    QTest::newRow("the other way round") << -1130.0 << true;
+    QTest::newRow("quick: four pictures a turn") << 3350.0 << true;
+}
+
+void SumsViewTest::spin_countedOnAFilm()
+{
+    QFETCH(double, spin);
+    QFETCH(bool, usesAngles);
+    constexpr int kPictures = 60;
+    Window window;
+    const QString file = spinFilm(window.folder(), spin, kPictures);
+    QVERIFY(window.openOnBench(window.addFilm(file.toStdString(), kPictures, kSpinRate)));
+    auto film = media::Film::open(file.toStdString());
+    QVERIFY(film.has_value());
+    auto& player = window.bench().player;
+    const auto angleAt = [&](int frame) {
+        const auto spot = spotOn(*film, FrameIndex(frame));
+        return std::atan2(spot.y - kBallMiddle.y(), spot.x - kBallMiddle.x());
+    };
+    const auto drawSeam = [&](int frame) {
+        player.setFrame(FrameIndex(frame));
+        window.press(Qt::Key_J, Qt::ShiftModifier);
+        window.dragFilm({kBallMiddle.x(), kBallMiddle.y()}, spotOn(*film, FrameIndex(frame)));
+        window.press(Qt::Key_Escape);
+    };
+    // the key, each time the spot stands nearest to where it stood at first
+    player.setFrame(FrameIndex(0));
+    window.press(Qt::Key_J);
+    if (usesAngles)
+        drawSeam(0);
+    const double first = angleAt(0), turn = 60 * kSpinRate / std::abs(spin);
+    double next = turn;
+    for (; next < kPictures - 3; next += turn) {
+        int nearest = static_cast<int>(next);
+        for (const int frame : {nearest, nearest + 1})
+            if (std::abs(std::remainder(angleAt(frame) - first, 2 * std::numbers::pi)) <
+                std::abs(std::remainder(angleAt(nearest) - first, 2 * std::numbers::pi)))
+                nearest = frame;
+        player.setFrame(FrameIndex(nearest));
+        window.press(Qt::Key_J);
+    }
+    if (usesAngles)
+        drawSeam(kPictures - 1);
+    const auto counted = window.bench().spin.counted();
+    QVERIFY(counted.has_value());
+    const double measured = 60 * counted->turns / static_cast<double>(counted->pictures()) * kSpinRate;
+    QVERIFY2(std::abs(measured / std::abs(spin) - 1) < 0.02, qPrintable(QString::number(measured)));
+    QVERIFY(window->messageText().contains(QStringLiteral("turns a minute")));
+    // and in the card, with its interval
+    QTest::keyClick(&*window, Qt::Key_8, Qt::ControlModifier);
+    auto& sums = *window->sums();
+    sums.open("spin");
+    sums.takeFromBench();
+    const auto* answer = sums.answer()->find("spin");
+    QVERIFY(answer->low < std::abs(spin) && answer->high > std::abs(spin));
+}
+
+void SumsViewTest::court_ofYoungPlayers()
+{
+    Window window;
+    auto& sums = *window->sums();
+    sums.open("serve_window");
+    auto* place = sums.findChild<QComboBox*>(QStringLiteral("sumPlace"));
+    const int at = place->findText(QStringLiteral("tennis court, three quarters"), Qt::MatchStartsWith);
+    QVERIFY(at > 0);
+    place->setCurrentIndex(at);
+    emit place->activated(at);
+    QCOMPARE(sums.findChild<NumberField*>(QStringLiteral("number-net-distance"))->value(), 9.0);
+    QCOMPARE(sums.findChild<NumberField*>(QStringLiteral("number-net-height"))->value(), 0.8);
+    QCOMPARE(sums.findChild<NumberField*>(QStringLiteral("number-line"))->value(), 4.85);
 }
 
 /// As a ratio to painting the window once: a card answers while it is painted a few times.

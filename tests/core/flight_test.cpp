@@ -263,6 +263,17 @@ void FlightTest::serveWindow_clearsAndLands()
     fast["contact-height"] = 1.9;
     fast["spin"] = 0;
     QCOMPARE(value(answer("serve_window", fast), "window"), 0.0); // nothing is in
+    // a young player's court: the same serve has to go down steeper, and in before a nearer line
+    auto young = serve;
+    young["speed"] = 20;
+    const auto full = answer("serve_window", young);
+    for (const auto& [name, metres] : {std::pair("net-distance", 9.0), std::pair("net-height", 0.8), std::pair("line", 4.85)})
+        young[name] = metres;
+    const auto small = answer("serve_window", young);
+    const auto overSmall = flyToDistance(m, leaving(2.7, 20, value(small, "lowest_angle")), 9.0 - 0.4);
+    const auto downSmall = flyDownTo(m, leaving(2.7, 20, value(small, "highest_angle")), r);
+    QVERIFY(std::abs(overSmall->z - 0.8 - r) < 1e-5 && std::abs(downSmall->x - 8.6 - 4.85) < 1e-5);
+    QVERIFY(value(small, "highest_angle") < value(full, "highest_angle"));
 }
 
 void FlightTest::simpleSums_byHand()

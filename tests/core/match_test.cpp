@@ -396,6 +396,14 @@ void MatchTest::tallies_byHand()
     QCOMPARE(share(0, "attacking"), std::pair(1, 1));
     QCOMPARE(share(0, "passive"), std::pair(0, 1));
     QCOMPARE(share(0, "lost_by:error_long"), std::pair(1, 3));
+    QVERIFY(!t.find(0, "answer::push")); // the serve was not named
+    log.rallies[0].serve = log.rallies[1].serve = log.rallies[4].serve = "topspin";
+    log.rallies[4].strokes = {"forehand"}; // only the last stroke is noted: what the answer was is not known
+    const auto named = talliesOf(log, sport("table-tennis"), score);
+    QCOMPARE(named.find(0, "serve:topspin")->share.n, 3);
+    QCOMPARE(named.find(0, "answer:topspin:push")->rallies, (std::vector<std::size_t>{0}));
+    QCOMPARE(named.find(0, "answer:topspin:backhand")->words, std::string("serve, fast topspin, answered by backhand topspin"));
+    QVERIFY(!named.find(0, "answer:topspin:forehand") && !named.find(1, "answer:topspin:push"));
     QCOMPARE(t.longestRun, (std::array<int, 2>{2, 2}));
     QCOMPARE(t.find(1, "stroke:backhand")->rallies, (std::vector<std::size_t>{1, 3}));
 }

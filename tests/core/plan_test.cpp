@@ -62,7 +62,7 @@ PlanWish wishFor(const Pack& pack)
     PlanWish wish;
     wish.faults = {pack.faults[0].id, pack.faults[1].id, pack.faults[2].id};
     wish.start = date("2026-11-30"); // a Monday
-    wish.weekdays = {1, 3, 6};
+    wish.intake.weekdays = {1, 3, 6};
     wish.weeks = 3;
     wish.age = 12;
     return wish;
@@ -365,7 +365,7 @@ void PlanTest::plan_properties()
     QFETCH(int, weeks);
     const Pack p = *findPack(pack.toStdString());
     PlanWish wish = wishFor(p);
-    wish.minutes = minutes;
+    wish.intake.minutes = minutes;
     wish.weeks = weeks;
     BookDay thrown; // resting in the first days
     thrown.date = date("2026-11-29");
@@ -377,7 +377,7 @@ void PlanTest::plan_properties()
     std::set<std::string> served, uids;
     for (const auto& s : plan->sessions) {
         QVERIFY(s.minutes() <= minutes + 1e-9);
-        QVERIFY(wish.weekdays.count(std::chrono::weekday(s.date).c_encoding()));
+        QVERIFY(wish.intake.weekdays.count(std::chrono::weekday(s.date).c_encoding()));
         QVERIFY(uids.insert(s.uid).second);
         QVERIFY(!s.why.empty() && !s.items.empty());
         bool wasLoaded = false;
@@ -409,7 +409,7 @@ void PlanTest::plan_restDay_noBall()
 {
     const Pack p = *findPack("overhand-pitch");
     PlanWish wish = wishFor(p);
-    wish.minutes = 60;
+    wish.intake.minutes = 60;
     const auto throws = [&](const Plan& plan) {
         int n = 0;
         for (const auto& s : plan.sessions)
@@ -434,7 +434,7 @@ void PlanTest::plan_kit_nearestIsSaid()
 {
     const Pack p = *findPack("overhand-pitch");
     PlanWish wish = wishFor(p);
-    wish.kit = std::set<std::string>{};
+    wish.intake.kit = std::set<std::string>{};
     const auto plan = makePlan(p, rule(), wish);
     QVERIFY(plan.has_value());
     for (const auto& s : plan->sessions)
@@ -452,7 +452,7 @@ void PlanTest::plan_again_keepsPastAndLocked_dropsTheRest()
     Plan first = *makePlan(p, rule(), wish);
     first.sessions[4].isLocked = true;
     first.sessions[4].items.front().sets = 9; // the coach's own dose
-    wish.weekdays = {1, 5};                   // no Wednesday and no Saturday any more
+    wish.intake.weekdays = {1, 5};            // no Wednesday and no Saturday any more
     const auto again = makePlan(p, rule(), wish, &first, first.sessions[2].date);
     QVERIFY(again.has_value());
     QCOMPARE(again->sequence, 1);
@@ -492,18 +492,18 @@ void PlanTest::plan_badWishes()
     const Pack p = *findPack("overhand-pitch");
     PlanWish wish = wishFor(p);
     if (which == 0)
-        wish.weekdays.clear();
+        wish.intake.weekdays.clear();
     if (which == 1)
         wish.faults.clear();
     if (which == 2)
         wish.weeks = 0;
     if (which == 3)
-        wish.minutes = std::nan("");
+        wish.intake.minutes = std::nan("");
     if (which == 4)
         wish.faults = {"no_such"};
     if (which == 5)
         for (int d = 0; d < 30; ++d)
-            wish.notOn.insert(wish.start + days(d));
+            wish.intake.notOn.insert(wish.start + days(d));
     const auto plan = makePlan(p, rule(), wish);
     QVERIFY(!plan);
     QVERIFY2(plan.error().message.find(says.toStdString()) != std::string::npos, plan.error().message.c_str());
@@ -514,7 +514,7 @@ void PlanTest::plan_oneTask_fillsTheMinutes()
     const Pack p = *findPack("overhand-pitch");
     PlanWish wish = wishFor(p);
     wish.faults = {p.faults[0].id}; // more than two drills
-    wish.minutes = 30;
+    wish.intake.minutes = 30;
     const auto plan = makePlan(p, rule(), wish);
     QCOMPARE(plan->sessions.size(), std::size_t{9});
     for (const auto& s : plan->sessions) {
@@ -536,6 +536,15 @@ void PlanTest::plan_roundTrip()
     const Pack p = *findPack("overhead-serve");
     const Plan plan = *makePlan(p, rule(), wishFor(p));
     QCOMPARE(*parsePlan(toJson(plan), "p.json"), plan);
+    auto other = plan;
+    other.madeFor = PlanIntake{{1, 5}, 25, std::set<std::string>{"a ball", "a wall"}, "garden", {date("2026-12-05")}};
+    other.intake = "mon, fri; a ball";
+    QCOMPARE(*parsePlan(toJson(other), "p.json"), other);
+    QCOMPARE(differenceWords(*other.madeFor, *other.madeFor), std::string());
+    PlanIntake changed = *other.madeFor;
+    changed.kit.reset();
+    changed.notOn.clear();
+    QCOMPARE(differenceWords(*other.madeFor, changed), std::string("kit, days that are not free"));
     auto broken = toJson(plan);
     broken["sessions"][0]["items"][0]["level"] = "hardest";
     QCOMPARE(parsePlan(broken, "p.json").error().place, std::string("/sessions/0/items/0/level"));
@@ -547,7 +556,7 @@ void PlanTest::plan_sixWeeksThreeTasks_isQuick()
     const Pack p = *findPack("overhand-pitch");
     PlanWish wish = wishFor(p);
     wish.weeks = 6;
-    wish.weekdays = {0, 1, 2, 3, 4, 5, 6};
+    wish.intake.weekdays = {0, 1, 2, 3, 4, 5, 6};
     QElapsedTimer timer;
     timer.start();
     for (int i = 0; i < 10; ++i)

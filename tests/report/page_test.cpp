@@ -66,6 +66,7 @@ private slots:
     void everyFault_fitsOnOneSide_data();
     void everyFault_fitsOnOneSide();
     void tooMuchText_isNoticed();
+    void extraPicture_isOnSheetAndWebPage();
     void figurePainter_drawsWhereItIsTold();
     void font_isTheShippedOne();
     void toImage_sharesThePixels();
@@ -317,6 +318,38 @@ void PageTest::everyFault_fitsOnOneSide()
     QImage sheet(840, 1188, QImage::Format_RGB32);
     QPainter painter(&sheet);
     QVERIFY(paintPage(painter, pageOf(r), QRectF(sheet.rect())));
+}
+
+/// As large as there is room; without any it is left out, and that is noticed.
+void PageTest::extraPicture_isOnSheetAndWebPage()
+{
+    QImage red(300, 200, QImage::Format_RGB32);
+    red.fill(qRgb(250, 10, 10));
+    const auto redOn = [&](const Page& page, bool& isWhole) {
+        QImage sheet(840, 1188, QImage::Format_RGB32);
+        sheet.fill(Qt::white);
+        QPainter painter(&sheet);
+        isWhole = paintPage(painter, page, QRectF(sheet.rect()));
+        int count = 0;
+        for (int y = 0; y < sheet.height(); ++y)
+            for (int x = 0; x < sheet.width(); ++x)
+                count += sheet.pixel(x, y) == qRgb(250, 10, 10);
+        return count;
+    };
+    Page page = pageOf(headDropReview());
+    page.task->still = {};
+    page.task->drill.steps.resize(1);
+    bool isWhole = false;
+    QCOMPARE(redOn(page, isWhole), 0);
+    QVERIFY(isWhole);
+    page.extra = {red, "Between 3 and 4 degrees."};
+    QVERIFY(redOn(page, isWhole) > 100 * 100);
+    QVERIFY(isWhole);
+    QVERIFY(toHtml(page).find("Between 3 and 4 degrees.") != std::string::npos);
+    for (int i = 0; i < 22; ++i)
+        page.task->drill.steps.push_back("Another step that takes its line.");
+    QCOMPARE(redOn(page, isWhole), 0);
+    QVERIFY(!isWhole);
 }
 
 void PageTest::tooMuchText_isNoticed()

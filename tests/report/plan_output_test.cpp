@@ -101,7 +101,7 @@ Plan madePlan(const Pack& pack, const Plan* before = nullptr)
     wish.player = "Zoë, \"the arm\"; of Group B\\C";
     wish.faults = {pack.faults[0].id, pack.faults[1].id};
     wish.start = *parseDate("2028-02-21");
-    wish.weekdays = before ? std::set<unsigned>{1} : std::set<unsigned>{1, 2};
+    wish.intake.weekdays = before ? std::set<unsigned>{1} : std::set<unsigned>{1, 2};
     wish.weeks = 2;
     wish.age = 12;
     return *makePlan(pack, *shippedWorkloadRule(), wish, before, wish.start);

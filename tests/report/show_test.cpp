@@ -328,6 +328,8 @@ void ShowTest::walk_json_roundTrips()
     d.at = {{{1, 2}, {}}, {{3, 4}, {}}};
     d.lives.on = Lives::On::Repetition;
     script.stops[0].drawings = {d};
+    script.stops.push_back(stopAt(0, 0, 0.25, "the sum"));
+    script.stops[2].picture = "sum.png";
     auto expected = script;
     expected.stops[1].speed = 0.25; // of a picture that stands still it means nothing
     const auto back = parseWalk(toJson(script), "w.json");

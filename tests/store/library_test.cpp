@@ -693,6 +693,11 @@ void LibraryTest::take_noTableIsForgotten()
     QCOMPARE(l.sent().of(f.athlete)->size(), std::size_t{1});
     QVERIFY(l.walks().set(f.day, "{}"));
     QCOMPARE(**l.walks().of(f.day), std::string("{}"));
+    const PagePicture picture{"7f2c.png", "Between 3.1 and 3.9 degrees."};
+    QVERIFY(!*l.pagePictures().names(picture.file));
+    QVERIFY(l.pagePictures().set(f.day, picture));
+    QCOMPARE(**l.pagePictures().of(f.day), picture);
+    QVERIFY(*l.pagePictures().names(picture.file));
     BookDay booked;
     booked.date = *parseDate("2026-11-20");
     booked.counts["pitch"] = 52;

@@ -87,6 +87,8 @@ void BenchView::addCommands()
     add("newRepetition", day, tr("the loop becomes a repetition"), {key(Qt::Key_N)}, [this] { m_bench.repetitions.add(); });
     add("describe", day, tr("describe the repetition"), {key(Qt::Key_R)}, [this] { m_repetitions->edit(); });
     add("countTurn", day, tr("count a turn of the ball: its spin"), {key(Qt::Key_J)}, [this] { m_bench.spin.count(); });
+    add("seamAngle", day, tr("draw from the ball's middle to its seam: a part of a turn"), {QKeySequence(Qt::SHIFT | Qt::Key_J)},
+        [this] { m_bench.tools.setTool(Tool::Seam); });
     add("filmCheck", day, tr("what this film can show"), {key(Qt::Key_F)}, [this] { toggleFilmCheck(); });
 
     const QString still = tr("Stills");

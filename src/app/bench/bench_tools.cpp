@@ -19,6 +19,8 @@ BenchTools::BenchTools(Bench& bench) : m_bench(bench)
     m_tools[Tool::PlayerBox] = std::make_unique<LineTool>(draw, LineTool::Shape::Box);
     for (const auto tool : {Tool::ScaleLine, Tool::UpLine, Tool::TargetLine, Tool::GroundMark, Tool::GroundLine})
         m_tools[tool] = std::make_unique<LineTool>(draw);
+    m_tools[Tool::Seam] =
+        std::make_unique<LineTool>([&bench](ImagePoint middle, ImagePoint mark) { bench.spin.setAngle(middle, mark); });
     QObject::connect(&bench.tools, &ToolBox::toolChanged, &bench, [this] {
         for (const auto& [tool, canvasTool] : m_tools) // nothing half done is left for the next time
             canvasTool->cancel();

@@ -75,8 +75,8 @@ std::map<std::string, BenchValue> benchValues(const SumCard& card, const Bench& 
                                             QString::fromStdString(measure ? measure->technical : tie.measure)};
                 }
     if (const auto counted = card.id == "spin" ? bench.spin.counted() : std::nullopt) {
-        values["revolutions"] = {static_cast<double>(counted->turns), 0.06, QObject::tr("counted on the Bench")};
-        values["frames"] = {static_cast<double>(counted->pictures()), 0.3, QObject::tr("counted on the Bench")};
+        values["revolutions"] = {counted->turns, counted->sigma, QObject::tr("counted on the Bench")};
+        values["frames"] = {static_cast<double>(counted->pictures()), 0, QObject::tr("counted on the Bench")};
     }
     if (card.id == "ball_speed")
         addBallWay(values, bench);

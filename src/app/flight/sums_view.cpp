@@ -9,10 +9,12 @@
 
 #include <QGridLayout>
 #include <QHBoxLayout>
+#include <QMenu>
 #include <QPainter>
 #include <QScrollArea>
 #include <QStyle>
 #include <QStyleOptionSlider>
+#include <QToolButton>
 #include <QVBoxLayout>
 
 #include <algorithm>
@@ -65,12 +67,16 @@ SumsView::SumsView(Workspace& workspace, Bench& bench, QWidget* parent)
     m_question->setObjectName(QStringLiteral("sumQuestion"));
     m_question->setProperty("muted", true);
     m_question->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
-    auto* save = new QPushButton(tr("Save the picture…"), this);
-    save->setToolTip(tr("The drawing with its answer, for a page or a talk"));
+    auto* out = new QToolButton(this);
+    out->setObjectName(QStringLiteral("sumOut"));
+    out->setText(tr("Take along"));
+    out->setToolTip(tr("The drawing with its answer: as a file, on the page, or in the talk of what is on the Bench"));
+    out->setPopupMode(QToolButton::InstantPopup);
+    out->setMenu(makeWaysOut(out));
     top->addWidget(head);
     top->addSpacing(12);
     top->addWidget(m_question, 1);
-    top->addWidget(save);
+    top->addWidget(out);
     layout->addLayout(top);
     auto* row = new QHBoxLayout;
     row->setSpacing(16);
@@ -137,17 +143,15 @@ SumsView::SumsView(Workspace& workspace, Bench& bench, QWidget* parent)
             return;
         const PlayPlace& place = m_places[static_cast<std::size_t>(n)];
         m_ball->setCurrentIndex(std::max(0, m_ball->findData(text(place.ball))));
-        const std::pair<const char*, double> taken[] = {{"distance", place.distance}, {"ring-height", place.height}};
+        const std::pair<const char*, double> taken[] = {{"distance", place.distance},
+                                                        {"ring-height", place.height},
+                                                        {"net-distance", place.distance},
+                                                        {"net-height", place.height},
+                                                        {"line", place.line}};
         for (const auto& [variable, value] : taken)
             if (value > 0 && m_card->find(variable))
                 set(variable, value);
         work();
-    });
-    connect(save, &QPushButton::clicked, this, [this] {
-        const QString file = askWhereToSave(this, FilePurpose::Documents, tr("Save the picture"),
-                                            text(m_card->title) + QStringLiteral(".png"), tr("Pictures (*.png)"));
-        if (!file.isEmpty())
-            savePicture(file);
     });
     connect(&bench.review, &ReviewModel::reviewChanged, this, [this] {
         if (isVisible())
@@ -155,6 +159,27 @@ SumsView::SumsView(Workspace& workspace, Bench& bench, QWidget* parent)
     });
     connect(&Theme::instance(), &Theme::changed, this, &SumsView::work);
     open(sumCards().front().id);
+}
+
+QMenu* SumsView::makeWaysOut(QWidget* parent)
+{
+    auto* menu = new QMenu(parent);
+    menu->addAction(tr("Save the picture…"), this, [this] {
+        const QString file = askWhereToSave(this, FilePurpose::Documents, tr("Save the picture"),
+                                            text(m_card->title) + QStringLiteral(".png"), tr("Pictures (*.png)"));
+        if (!file.isEmpty())
+            savePicture(file);
+    });
+    using Wanted = void (SumsView::*)(const QImage&, const std::string&);
+    for (const auto& [words, wanted] : {std::pair<QString, Wanted>(tr("Put it on the page"), &SumsView::pageWanted),
+                                        std::pair<QString, Wanted>(tr("Put it into the walk-through"), &SumsView::talkWanted)})
+        menu->addAction(words, this, [this, wanted = wanted] {
+            if (m_answer)
+                emit(this->*wanted)(picture(), m_answer->sentence);
+            else
+                emit message(tr("There is no answer to show."));
+        });
+    return menu;
 }
 
 void SumsView::open(const std::string& id)
@@ -177,11 +202,12 @@ void SumsView::open(const std::string& id)
     m_ball->setCurrentIndex(std::max(0, m_ball->findData(text(card->ball))));
     m_place->clear();
     m_place->addItem(tr("a place by age…"), -1);
-    const bool isHoop = card->find("ring-height") != nullptr;
+    const bool isHoop = card->find("ring-height") != nullptr, isCourt = card->find("net-distance") != nullptr;
     for (std::size_t n = 0; n < m_places.size(); ++n) {
         const bool isPitch = m_places[n].sport == "pitching" || m_places[n].sport == "windmill";
-        if (isHoop ? m_places[n].sport == "hoop"
-                   : isPitch && card->ball == "baseball" && card->find("distance") && card->id != "ball_speed")
+        if (isHoop    ? m_places[n].sport == "hoop"
+            : isCourt ? m_places[n].sport == "court"
+                      : isPitch && card->ball == "baseball" && card->find("distance") && card->id != "ball_speed")
             m_place->addItem(text(m_places[n].name), static_cast<int>(n));
     }
     m_place->setVisible(m_place->count() > 1);
@@ -343,10 +369,10 @@ void SumsView::work()
     m_assumes->setText(tr("Assumes: %1.").arg(assumes.join(QStringLiteral("; "))));
 }
 
-void SumsView::savePicture(const QString& file)
+QImage SumsView::picture() const
 {
     if (!m_answer)
-        return emit message(tr("There is no answer to save."));
+        return {};
     constexpr int kWidth = 1200, kHeight = 800, kWords = 170;
     QImage image(kWidth, kHeight, QImage::Format_RGB32);
     image.fill(colours().panel);
@@ -365,7 +391,14 @@ void SumsView::savePicture(const QString& file)
     painter.setPen(colours().muted);
     painter.drawText(QRectF(30, kHeight - kWords + 75, kWidth - 60, 90), Qt::TextWordWrap,
                      m_caution->text() + QLatin1Char(' ') + m_assumes->text());
-    painter.end();
+    return image;
+}
+
+void SumsView::savePicture(const QString& file)
+{
+    const QImage image = picture();
+    if (image.isNull())
+        return emit message(tr("There is no answer to save."));
     if (const auto saved = look::saveImage(image, file.toStdString()); !saved)
         return emit m_workspace.failed(saved.error());
     emit message(tr("Saved %1").arg(file));

@@ -7,6 +7,7 @@
 #include <QComboBox>
 #include <QLabel>
 #include <QListWidget>
+#include <QMenu>
 #include <QPushButton>
 #include <QSlider>
 
@@ -43,8 +44,11 @@ public:
     const Expected<SumAnswer>& answer() const { return m_answer; }
     void takeFromBench();
     void savePicture(const QString& file); ///< .png: the drawing with its answer
+    QImage picture() const;                ///< the same; null: there is no answer
 
 signals:
+    void pageWanted(const QImage&, const std::string& words); ///< the picture is to go onto the page
+    void talkWanted(const QImage&, const std::string& words); ///< and into the walk-through
     void message(const QString& text);
 
 protected:
@@ -58,6 +62,7 @@ private:
         QLabel* from;
     };
     void makeRows();
+    QMenu* makeWaysOut(QWidget* parent);
     void refreshBench();
     void work();
 

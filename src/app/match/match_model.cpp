@@ -60,6 +60,7 @@ void MatchModel::close()
 {
     stopFinding();
     m_queue.clear();
+    m_other.reset();
     m_id = {};
     m_player.close();
     m_log = {};
@@ -110,6 +111,41 @@ const MatchTallies& MatchModel::tallies()
     if (!m_tallies)
         m_tallies = talliesOf(m_log, sport(), m_score);
     return *m_tallies;
+}
+
+void MatchModel::compareWith(store::MatchId id)
+{
+    m_other.reset();
+    if (id.isValid() && isOpen()) {
+        const auto row = m_workspace.library().matches().find(id);
+        if (!row) {
+            emit m_workspace.failed(row.error());
+        } else {
+            const auto& players = row->log.players;
+            const auto at = std::find(players.begin(), players.end(), m_log.players[0]);
+            if (row->log.sport != m_log.sport || at == players.end())
+                emit message(tr("%1 does not play in that match.").arg(QString::fromStdString(m_log.players[0])));
+            else
+                m_other = Other{id, static_cast<PlayerIndex>(at - players.begin()),
+                                talliesOf(row->log, sport(), scoreOf(row->log, sport()))};
+        }
+    }
+    emit changed();
+}
+
+void MatchModel::setNote(const std::string& note)
+{
+    if (!isOpen() || m_keeper->inHand().note == note)
+        return;
+    Rally r = m_keeper->inHand();
+    r.note = note;
+    m_keeper->setInHand(r);
+    if (const auto corrected = m_keeper->corrected()) {
+        MatchLog after = m_log;
+        after.rallies[*corrected].note = note;
+        store(tr("note of rally %1").arg(*corrected + 1), std::move(after));
+    }
+    emit typed();
 }
 
 void MatchModel::store(const QString& words, MatchLog after)

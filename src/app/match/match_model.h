@@ -29,6 +29,14 @@ public:
     const MatchSport& sport() const { return m_keeper->sport(); }
     const MatchScore& score() const { return m_score; }
     const MatchTallies& tallies(); ///< worked out when asked for
+    /// Another match of the same sport in which the first player plays.
+    struct Other {
+        store::MatchId id;
+        PlayerIndex player = 0; ///< the same person there
+        MatchTallies tallies;
+    };
+    const std::optional<Other>& other() const { return m_other; } ///< that this one is compared with; empty: none
+    void compareWith(store::MatchId);                             ///< an invalid one: none
     RallyKeeper& keeper() { return *m_keeper; }
 
     // logging
@@ -40,7 +48,8 @@ public:
     void setRallies(const QString& text, std::vector<Rally>); ///< of a table, or found on the film
     void setFilm(const QString& file);
     void setBestOf(int);
-    void correctServer(); ///< of the rally in hand: the other one serves
+    void setNote(const std::string&); ///< of the rally in hand; of one that is corrected it is stored at once
+    void correctServer();             ///< of the rally in hand: the other one serves
 
     // the film, or the clock
     FilmPlayer& player() { return m_player; }
@@ -76,6 +85,7 @@ private:
     std::unique_ptr<RallyKeeper> m_keeper;
     MatchScore m_score;
     std::optional<MatchTallies> m_tallies;
+    std::optional<Other> m_other;
     QElapsedTimer m_clock;
     double m_clockStart = 0; // seconds: the log goes on where it ended
     std::vector<std::size_t> m_queue;

@@ -123,7 +123,8 @@ MatchView::MatchView(Workspace& workspace, QWidget* parent) : QWidget(parent), m
     connect(&m_model.player(), &FilmPlayer::filmChanged, this, &MatchView::refresh);
     connect(&Theme::instance(), &Theme::changed, this, &MatchView::refresh);
     connect(&workspace, &Workspace::changed, this, [this](const Change& change) {
-        if (change.subject == Change::Subject::Match || change.subject == Change::Subject::Anything)
+        const bool isOfOpen = m_model.isOpen() && change.id == m_model.id().value; // its players stay who they are
+        if (change.subject == Change::Subject::Anything || (change.subject == Change::Subject::Match && !isOfOpen))
             refreshMatches();
     });
     refreshMatches();
@@ -232,8 +233,26 @@ QWidget* MatchView::makeLog()
     m_points = addLabel(right, side, "matchPoints");
     m_points->setAlignment(Qt::AlignHCenter);
     m_inHand = addLabel(right, side, "inHand");
+    m_note = new QLineEdit(side);
+    m_note->setObjectName(QStringLiteral("rallyNote"));
+    m_note->setPlaceholderText(tr("a note on this rally (Enter, and Enter again)"));
+    m_note->setFocusPolicy(Qt::ClickFocus);
+    right->addWidget(m_note);
+    connect(m_note, &QLineEdit::editingFinished, this, [this] { m_model.setNote(m_note->text().trimmed().toStdString()); });
+    // once the key is done with: it reaches the keys of the match as well, where it means the note
+    connect(
+        m_note, &QLineEdit::returnPressed, this, [this] { setFocus(); }, Qt::QueuedConnection);
     right->addWidget(makeKeys());
     m_next = addLabel(right, side, "trainNext");
+    m_other = new QComboBox(box);
+    m_other->setObjectName(QStringLiteral("otherMatch"));
+    m_other->setFocusPolicy(Qt::TabFocus);
+    m_other->setToolTip(tr("Beside each number, the same of another match, and whether the difference is more than chance"));
+    connect(m_other, &QComboBox::activated, this, [this] {
+        m_model.compareWith(store::MatchId(m_other->currentData().toLongLong()));
+        setFocus();
+    });
+    right->addWidget(m_other);
     m_tallies = new QListWidget(box);
     m_tallies->setObjectName(QStringLiteral("tallies"));
     m_tallies->setFocusPolicy(Qt::NoFocus);
@@ -289,6 +308,10 @@ void MatchView::addCommands()
             m_model.keeper().toggleMoved();
             refreshInHand();
         }
+    });
+    add("matchNote", tr("write a note on the rally"), {QKeySequence(Qt::Key_Return)}, [this] {
+        if (m_model.isOpen())
+            m_note->setFocus();
     });
     add("matchServer", tr("the other one served"), {QKeySequence(Qt::Key_O)}, [this] { m_model.correctServer(); });
     add("matchRemove", tr("remove the rally that is corrected"), {QKeySequence(Qt::Key_Delete)}, [this] {
@@ -369,9 +392,12 @@ void MatchView::makeMatch()
 
 void MatchView::refreshMatches()
 {
+    m_all = m_workspace.valueOr(m_workspace.library().matches().all());
+    for (auto& row : m_all)
+        row.log.rallies.clear();
     m_matches->clear();
     m_matches->addItem(tr("a new match"), qlonglong(0));
-    for (const auto& row : m_workspace.valueOr(m_workspace.library().matches().all()))
+    for (const auto& row : m_all)
         m_matches->addItem(tr("%1 and %2").arg(text(row.log.players[0]), text(row.log.players[1])) +
                                (row.log.date.empty() ? QString() : QStringLiteral(", ") + text(row.log.date)),
                            qlonglong(row.id.value));
@@ -396,6 +422,7 @@ void MatchView::refresh()
     m_refreshing = false;
     refreshKeys();
     refreshInHand();
+    refreshOthers();
     refreshTallies();
     m_table->scrollToBottom();
     for (int column = 0; column < 4; ++column)
@@ -486,6 +513,8 @@ void MatchView::refreshInHand()
         said << tr("game point for %1").arg(text(log.players[*now.gamePoint]));
     if (!corrected && now.changesEnds && !now.winner)
         said << tr("change ends");
+    if (!m_note->hasFocus())
+        m_note->setText(text(m_model.keeper().inHand().note));
     const QString typed = rallyWords(m_model.keeper().inHand(), m_model.sport());
     m_inHand->setText(said.join(QStringLiteral(", ")) + QLatin1Char('\n') + (typed.isEmpty() ? tr("…") : typed));
     m_inHand->setStyleSheet(QStringLiteral("color:%1").arg((corrected ? colours().chestnut : colours().ink).name()));
@@ -509,6 +538,47 @@ void MatchView::refreshInHand()
         m_table->clearSelection();
 }
 
+/// The matches this one can be compared with.
+void MatchView::refreshOthers()
+{
+    const auto& now = m_model.log();
+    m_other->clear();
+    m_other->addItem(tr("compared with no other match"), qlonglong(0));
+    for (const auto& row : m_all) {
+        const auto& players = row.log.players;
+        if (row.id != m_model.id() && row.log.sport == now.sport &&
+            std::find(players.begin(), players.end(), now.players[0]) != players.end())
+            m_other->addItem(tr("beside: %1 and %2, %3").arg(text(players[0]), text(players[1]), text(row.log.date)),
+                             qlonglong(row.id.value));
+    }
+    m_other->setCurrentIndex(std::max(0, m_other->findData(qlonglong(m_model.other() ? m_model.other()->id.value : 0))));
+    m_other->setVisible(m_other->count() > 1);
+}
+
+/// A tally with its interval, and beside it the other match's.
+QString MatchView::tallyWords(const Tally& t) const
+{
+    const auto words = [](const Share& s) {
+        return s.isFew()
+                   ? tr("%1 of %2, too few to say").arg(s.won).arg(s.n)
+                   : tr("%1 of %2, %3 to %4 %").arg(s.won).arg(s.n).arg(std::lround(100 * s.low)).arg(std::lround(100 * s.high));
+    };
+    QString said = tr("%1: %2").arg(text(t.words), words(t.share));
+    const auto& other = m_model.other();
+    const Tally* there = other ? other->tallies.find(other->player, t.what) : nullptr;
+    if (other && !there)
+        said += tr("\n    there: never");
+    if (!there)
+        return said;
+    said += tr("\n    there: %1").arg(words(there->share));
+    if (t.share.isFew() || there->share.isFew())
+        return said;
+    const ShareDifference d = differenceOf(there->share, t.share);
+    const QString interval = tr("%1 to %2 points of a hundred").arg(std::lround(100 * d.low)).arg(std::lround(100 * d.high));
+    return said + (d.isReal() ? tr("; differs for real, by %1").arg(interval)
+                              : tr("; no difference that can be told from chance (%1)").arg(interval));
+}
+
 void MatchView::refreshTallies()
 {
     m_tallies->clear();
@@ -527,15 +597,7 @@ void MatchView::refreshTallies()
                      [&](std::size_t a, std::size_t b) { return done.tallies[a].share.isFew() < done.tallies[b].share.isFew(); });
     for (const std::size_t n : order) {
         const Tally& t = done.tallies[n];
-        auto* item = new QListWidgetItem(
-            t.share.isFew() ? tr("%1: %2 of %3, too few to say").arg(text(t.words)).arg(t.share.won).arg(t.share.n)
-                            : tr("%1: %2 of %3, %4 to %5 %")
-                                  .arg(text(t.words))
-                                  .arg(t.share.won)
-                                  .arg(t.share.n)
-                                  .arg(std::lround(100 * t.share.low))
-                                  .arg(std::lround(100 * t.share.high)),
-            m_tallies);
+        auto* item = new QListWidgetItem(tallyWords(t), m_tallies);
         item->setData(Qt::UserRole, static_cast<int>(n));
         if (t.share.isFew())
             item->setForeground(colours().muted);

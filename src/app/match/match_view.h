@@ -50,6 +50,8 @@ private:
     void refreshKeys();
     void refreshInHand();
     void refreshTallies();
+    void refreshOthers();
+    QString tallyWords(const Tally&) const;
     void refreshPlace();
     void askAndSave(const QString& what);
     std::vector<std::size_t> chosenRallies() const;
@@ -57,8 +59,8 @@ private:
     Workspace& m_workspace;
     MatchModel m_model;
     Commands m_commands;
-    QComboBox *m_matches, *m_sport, *m_best;
-    QLineEdit *m_first, *m_second;
+    QComboBox *m_matches, *m_sport, *m_best, *m_other;
+    QLineEdit *m_first, *m_second, *m_note;
     QStackedWidget* m_pages;
     FilmCanvas* m_film;
     QWidget* m_filmBox;
@@ -66,6 +68,7 @@ private:
     QLabel *m_score, *m_points, *m_inHand, *m_next, *m_hint;
     QWidget* m_keys;
     std::vector<std::pair<QString, QLabel*>> m_keyLabels;
+    std::vector<store::MatchRow> m_all; // every match, without its rallies
     QTableView* m_table;
     RallyList* m_rallies;
     QListWidget* m_tallies;

@@ -1,6 +1,6 @@
 #include "app/pair/model_side.h"
 
-#include "sim/simulate.h"
+#include "sim/likeness.h"
 
 #include <QCryptographicHash>
 #include <QDir>
@@ -20,16 +20,9 @@ constexpr media::PixelSize kLying{960, 540}, kUpright{540, 960};
 
 sim::SimulateOptions optionsFor(const Pack& pack, const std::string& school, const Marking& player)
 {
-    sim::SimulateOptions o;
-    o.skill = pack.id;
-    o.motion.variant = player.variant;
-    o.motion.school = school;
-    o.camera.view = player.scene.view;
+    auto o = sim::optionsLike(player, pack.id, school);
     o.frameRate = std::clamp(player.clock.capture, kLeastRate, kMostRate);
     o.size = player.film.height > player.film.width ? kUpright : kLying;
-    o.hand = player.athlete.hand;
-    o.person.heightMetres = player.athlete.heightMetres.value_or(o.person.heightMetres);
-    o.person.age = player.athlete.age.value_or(o.person.age);
     return o;
 }
 

@@ -9,7 +9,8 @@
 
 namespace kestrel::app {
 
-/// The simulated athlete doing the same as a player: same skill, variant, hand, height and age, seen from the same side. It is a
+/// The simulated athlete doing the same as a player: same skill, variant, hand, height, age and, as far as the marks tell, limbs;
+/// seen from where the player's camera stood, as far as the scene tells. It is a
 /// picture of the pack's bands. Painted once and kept in the computer's cache, where it may be thrown away at any time.
 /// \param school    of the pack; empty: its first
 /// \param progress  pictures done and in all

@@ -32,6 +32,12 @@ QImage joined(const QImage& a, const QImage& b, bool isBeside)
     return all;
 }
 
+void paintOver(QImage& image, const std::vector<look::Overlay>& overlays)
+{
+    QPainter painter(&image);
+    look::paintOverlays(painter, overlays, {}, look::lightPalette(), std::max(1.0, image.width() / kUnitWidth));
+}
+
 } // namespace
 
 PairPictures::PairPictures(const std::array<PairSide, 2>& sides, PairLook look, std::stop_token stop)
@@ -43,18 +49,22 @@ PairPictures::PairPictures(const std::array<PairSide, 2>& sides, PairLook look, 
 QImage PairPictures::paint(FrameIndex a, FrameIndex b)
 {
     QImage one = m_pictures[0].drawnOn(m_sides[0].film, a);
-    const QImage two = m_pictures[1].drawnOn(m_sides[1].film, b);
+    QImage two = m_pictures[1].drawnOn(m_sides[1].film, b);
     if (one.isNull() || two.isNull())
         return {};
     std::vector<look::Overlay> overlays;
     const PairPlace place{a, b, m_look.anchor};
     if (m_look.layout == PairLayout::Ghost)
         addGhost(overlays, m_sides[0], m_sides[1], place, two, m_look.ghostShare);
+    if (m_look.hasGrid)
+        addGrid(overlays, m_sides[0], a, m_look.anchor);
     if (m_look.hasBodyLines)
         addBodyLines(overlays, m_sides[0], m_sides[1], place);
-    if (!overlays.empty()) {
-        QPainter painter(&one);
-        look::paintOverlays(painter, overlays, {}, look::lightPalette(), std::max(1.0, one.width() / kUnitWidth));
+    paintOver(one, overlays);
+    if (m_look.hasGrid) {
+        std::vector<look::Overlay> grid;
+        addGrid(grid, m_sides[1], b, m_look.anchor);
+        paintOver(two, grid);
     }
     return m_look.layout == PairLayout::Ghost ? one : joined(one, two, m_look.layout == PairLayout::Beside);
 }

@@ -15,7 +15,7 @@ enum class PairLayout { Beside, Above, Ghost };
 struct PairLook {
     PairLayout layout = PairLayout::Beside;
     double ghostShare = 0.5;
-    bool hasBodyLines = false;
+    bool hasBodyLines = false, hasGrid = false;
     std::string anchor = "midHip";
 };
 

@@ -52,4 +52,17 @@ void addGhost(std::vector<look::Overlay>& into, const PairSide& first, const Pai
     into.emplace_back(look::CutOutOverlay{picture, corner, scale});
 }
 
+void addGrid(std::vector<look::Overlay>& into, const PairSide& side, FrameIndex frame, const std::string& anchor)
+{
+    const auto about = placeOf(side, anchor, frame);
+    if (!about)
+        return;
+    Drawing grid;
+    grid.kind = DrawingKind::Grid;
+    grid.at = {{*about, {}}};
+    grid.lives = {Lives::On::Stretch, {frame, frame}, {}};
+    for (auto& overlay : look::drawingOverlays({grid}, *side.prepared, side.film.repetition, frame))
+        into.push_back(std::move(overlay));
+}
+
 } // namespace kestrel::app

@@ -22,4 +22,8 @@ void addBodyLines(std::vector<look::Overlay>& into, const PairSide& first, const
 void addGhost(std::vector<look::Overlay>& into, const PairSide& first, const PairSide& second, const PairPlace&,
               const QImage& secondPicture, double share);
 
+/// A level grid over a film, a tenth of standing height from line to line, one crossing on the anchor; nothing where that is not
+/// marked.
+void addGrid(std::vector<look::Overlay>& into, const PairSide&, FrameIndex, const std::string& anchor);
+
 } // namespace kestrel::app

@@ -4,12 +4,6 @@ namespace kestrel::app {
 
 namespace {
 
-/// Between two landmarks of both sides of the body; empty: not marked there.
-std::optional<ImagePoint> middle(const PairSide& side, const char* role, FrameIndex frame)
-{
-    return PointPath(*side.prepared, *findPointRole(role)).imageAt(FramePosition(frame));
-}
-
 /// Pixels of the film that somebody stands high: by the scale, else by the trunk.
 std::optional<double> standingPixels(const PairSide& side, FrameIndex frame)
 {
@@ -17,11 +11,16 @@ std::optional<double> standingPixels(const PairSide& side, FrameIndex frame)
     if (side.prepared->scene().hasScale() && m.athlete.heightMetres)
         return *m.athlete.heightMetres / side.prepared->scene().metresPerPixel();
     constexpr double kTrunkShare = 0.30; // of standing height, from the hips to the shoulders
-    const auto hip = middle(side, "midHip", frame), shoulder = middle(side, "midShoulder", frame);
+    const auto hip = placeOf(side, "midHip", frame), shoulder = placeOf(side, "midShoulder", frame);
     return hip && shoulder ? std::optional((*shoulder - *hip).length() / kTrunkShare) : std::nullopt;
 }
 
 } // namespace
+
+std::optional<ImagePoint> placeOf(const PairSide& side, const std::string& role, FrameIndex frame)
+{
+    return PointPath(*side.prepared, *findPointRole(role)).imageAt(FramePosition(frame));
+}
 
 bool areMirrored(const PairSide& a, const PairSide& b)
 {
@@ -31,7 +30,7 @@ bool areMirrored(const PairSide& a, const PairSide& b)
 std::optional<QTransform> secondToFirst(const PairSide& first, FrameIndex a, const PairSide& second, FrameIndex b,
                                         const std::string& anchor)
 {
-    const auto at = middle(first, anchor.c_str(), a), from = middle(second, anchor.c_str(), b);
+    const auto at = placeOf(first, anchor, a), from = placeOf(second, anchor, b);
     const auto highA = standingPixels(first, a), highB = standingPixels(second, b);
     if (!at || !from || !highA || !highB || *highB <= 0)
         return std::nullopt;

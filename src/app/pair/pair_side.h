@@ -20,6 +20,9 @@ struct PairSide {
     bool hidesFaces = false; ///< on everything that leaves
 };
 
+/// Where a point of the body is, such as "midHip" between both hips; empty: not marked there. \param role  a point role
+std::optional<ImagePoint> placeOf(const PairSide&, const std::string& role, FrameIndex);
+
 /// They are of different hands.
 bool areMirrored(const PairSide&, const PairSide&);
 

@@ -128,6 +128,10 @@ QLayout* PairView::makeHeader()
     m_lines = new QCheckBox(tr("body lines"), this);
     m_lines->setObjectName(QStringLiteral("pairLines"));
     m_lines->setToolTip(tr("The second body as lines over the first film (B)"));
+    m_grid = new QCheckBox(tr("grid"), this);
+    m_grid->setObjectName(QStringLiteral("pairGrid"));
+    m_grid->setToolTip(
+        tr("A level grid over both, a tenth of standing height from line to line, from the same point of each (G)"));
     m_ghost = new QSlider(Qt::Horizontal, this);
     m_ghost->setObjectName(QStringLiteral("pairGhost"));
     m_ghost->setRange(0, 100);
@@ -145,6 +149,11 @@ QLayout* PairView::makeHeader()
     menu->addAction(tr("Copy this picture") + QStringLiteral("\tCtrl+C"), this, &PairView::copyStill);
     menu->addAction(tr("Save this picture…") + QStringLiteral("\tCtrl+S"), this, &PairView::askForStill);
     menu->addAction(tr("Save a clip…") + QStringLiteral("\tCtrl+E"), this, &PairView::askForClip);
+    menu->addSeparator();
+    menu->addAction(tr("Put it on the page"), this,
+                    [this] { paintStill([this](const QImage& image) { emit pageWanted(image, wordsNow()); }); });
+    menu->addAction(tr("Put it into the walk-through"), this,
+                    [this] { paintStill([this](const QImage& image) { emit talkWanted(image, wordsNow()); }); });
     m_out->setMenu(menu);
     auto* other = new QPushButton(tr("Compare with…"), this);
     other->setObjectName(QStringLiteral("pairOther"));
@@ -153,8 +162,8 @@ QLayout* PairView::makeHeader()
     row->addWidget(head);
     row->addStretch();
     for (QWidget* w : {static_cast<QWidget*>(m_ghost), static_cast<QWidget*>(m_anchor), static_cast<QWidget*>(m_lines),
-                       static_cast<QWidget*>(m_layout), static_cast<QWidget*>(m_at), static_cast<QWidget*>(m_by),
-                       static_cast<QWidget*>(m_out), static_cast<QWidget*>(other)}) {
+                       static_cast<QWidget*>(m_grid), static_cast<QWidget*>(m_layout), static_cast<QWidget*>(m_at),
+                       static_cast<QWidget*>(m_by), static_cast<QWidget*>(m_out), static_cast<QWidget*>(other)}) {
         w->setFocusPolicy(Qt::TabFocus);
         row->addWidget(w);
     }
@@ -169,7 +178,8 @@ QLayout* PairView::makeHeader()
     connect(m_at, &QComboBox::activated, this, [this] { m_model.setLinedUpAt(m_at->currentData().toString().toStdString()); });
     connect(m_by, &QComboBox::currentIndexChanged, this,
             [this](int n) { m_model.setBy(n == 0 ? LineUp::By::RealTime : LineUp::By::Phase); });
-    connect(m_lines, &QCheckBox::toggled, this, &PairView::refreshLayout);
+    for (auto* box : {m_lines, m_grid})
+        connect(box, &QCheckBox::toggled, this, &PairView::refreshLayout);
     connect(m_ghost, &QSlider::valueChanged, this, [this] { m_films[0]->update(); });
     connect(other, &QPushButton::clicked, this, &PairView::askForOther);
     return row;
@@ -286,6 +296,7 @@ void PairView::addCommands()
     add("pairBy", tr("by real time, by phase"), QKeySequence(Qt::Key_P),
         [this] { m_by->setCurrentIndex(1 - m_by->currentIndex()); });
     add("pairLines", tr("the second body as lines over the first"), QKeySequence(Qt::Key_B), [this] { m_lines->toggle(); });
+    add("pairGrid", tr("a level grid over both"), QKeySequence(Qt::Key_G), [this] { m_grid->toggle(); });
     add(
         "pairSlower", tr("slower, faster"), QKeySequence(Qt::Key_BracketLeft),
         [this] { m_speed->setCurrentIndex(std::min(m_speed->currentIndex() + 1, m_speed->count() - 1)); },
@@ -412,8 +423,9 @@ void PairView::refreshLayout()
     m_filmRow->setDirection(layoutNow() == PairLayout::Above ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
     m_secondBox->setVisible(!isGhost);
     m_ghost->setVisible(isGhost);
-    m_anchor->setVisible(isGhost || m_lines->isChecked());
-    m_films[0]->update();
+    m_anchor->setVisible(isGhost || m_lines->isChecked() || m_grid->isChecked());
+    for (auto* film : m_films)
+        film->update();
 }
 
 std::vector<look::Overlay> PairView::overlaysOf(std::size_t n) const
@@ -428,6 +440,8 @@ std::vector<look::Overlay> PairView::overlaysOf(std::size_t n) const
     for (auto& drawn :
          look::drawingOverlays(side.film.marking.drawings, *side.prepared, side.film.repetition, m_model.player(n).pictured()))
         overlays.push_back(std::move(drawn));
+    if (m_grid->isChecked())
+        addGrid(overlays, side, m_model.player(n).frame(), m_model.anchor());
     if (n == 0 && m_lines->isChecked())
         addBodyLines(overlays, m_model.side(0), m_model.side(1), place);
     if (const Reading* r = m_model.chosenReading(n); r && r->figure.frame.nearest() == m_model.player(n).frame())
@@ -437,7 +451,7 @@ std::vector<look::Overlay> PairView::overlaysOf(std::size_t n) const
 
 PairLook PairView::lookNow() const
 {
-    return {layoutNow(), m_ghost->value() / 100.0, m_lines->isChecked(), m_model.anchor()};
+    return {layoutNow(), m_ghost->value() / 100.0, m_lines->isChecked(), m_grid->isChecked(), m_model.anchor()};
 }
 
 QString PairView::nameOfFile(const QString& ending) const
@@ -468,6 +482,12 @@ void PairView::paintStill(std::function<void(const QImage&)> then)
             else
                 emit m_workspace.failed(image.error());
         });
+}
+
+std::string PairView::wordsNow() const
+{
+    const KeyPosition* at = m_model.pack()->findKeyPosition(m_model.linedUpAt());
+    return m_model.side(0).title + " and " + m_model.side(1).title + (at ? ", lined up at " + at->name : std::string()) + ".";
 }
 
 void PairView::copyStill()

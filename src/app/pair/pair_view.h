@@ -32,6 +32,8 @@ public:
     void saveClip(const QString& file);  ///< .mp4 or .webm; says how far it is
 
 signals:
+    void pageWanted(const QImage&, const std::string& words); ///< the picture of both is to go onto the page
+    void talkWanted(const QImage&, const std::string& words); ///< and into the walk-through
     void message(const QString& text);
 
 protected:
@@ -52,6 +54,7 @@ private:
     void paintStill(std::function<void(const QImage&)> then);
     void copyStill();
     void askForStill();
+    std::string wordsNow() const; ///< what the picture of both shows
 
     Workspace& m_workspace;
     Bench& m_bench;
@@ -63,7 +66,7 @@ private:
     QWidget* m_secondBox = nullptr;
     QLabel* m_unfair;
     QComboBox *m_layout, *m_at, *m_by, *m_speed, *m_anchor;
-    QCheckBox *m_lines, *m_together;
+    QCheckBox *m_lines, *m_grid, *m_together;
     QSlider *m_place, *m_ghost;
     QToolButton *m_play, *m_out;
     PairFacts* m_facts;

@@ -14,6 +14,8 @@ namespace kestrel::app {
 
 namespace {
 
+const QString kHeight = QStringLiteral("standing height"); // in the list of measures, of which none is called so
+
 double secondsOf(Date d)
 {
     return static_cast<double>(d.time_since_epoch().count()) * 86400.0;
@@ -175,13 +177,22 @@ void ProgressView::refresh()
         for (const auto& m : pack->measures)
             if (m.id != first)
                 m_measure->addItem(text(m.name), text(m.id));
-        m_measure->setCurrentIndex(std::max(0, m_measure->findData(chosen)));
     }
-    m_measure->setEnabled(pack != nullptr);
-    m_progress = pack ? calcProgress(*pack, m_measure->currentData().toString().toStdString(), m_days) : Progress();
-    m_words->setText(!m_context.isOpen() ? tr("Choose an athlete above.")
-                     : !pack             ? tr("Nothing is filmed yet: each filming day becomes a dot here.")
-                                         : text(m_progress.words));
+    std::vector<HeightOn> heights;
+    for (const auto& h : m_context.athlete().heights)
+        if (const auto date = parseDate(h.date))
+            heights.push_back({*date, h.metres});
+    if (!heights.empty())
+        m_measure->addItem(tr("Standing height"), kHeight);
+    m_measure->setCurrentIndex(std::max(0, m_measure->findData(chosen)));
+    m_measure->setEnabled(m_measure->count() > 0);
+    const bool isHeight = m_measure->currentData().toString() == kHeight;
+    m_progress = isHeight ? calcGrowth(heights)
+                 : pack   ? calcProgress(*pack, m_measure->currentData().toString().toStdString(), m_days)
+                          : Progress();
+    m_words->setText(!m_context.isOpen()  ? tr("Choose an athlete above.")
+                     : !pack && !isHeight ? tr("Nothing is filmed yet: each filming day becomes a dot here.")
+                                          : text(m_progress.words));
     QVector<double> x, y, e;
     for (const auto& p : m_progress.points) {
         x << secondsOf(p.date);
@@ -216,13 +227,9 @@ void ProgressView::refresh()
     m_plot->setAccessibleName(m_words->text());
     m_plot->replot(QCustomPlot::rpQueuedReplot);
     QStringList more;
-    if (!x.isEmpty())
+    if (!x.isEmpty() && !isHeight)
         more << tr("The pale band is what the pack asks for; a whisker is where the day's mean lies 19 times in 20.");
-    std::vector<HeightOn> heights;
-    for (const auto& h : m_context.athlete().heights)
-        if (const auto date = parseDate(h.date))
-            heights.push_back({*date, h.metres});
-    if (const auto words = growthWords(heights); !words.empty())
+    if (const auto words = growthWords(heights); !isHeight && !words.empty())
         more << tr("Height: %1.").arg(text(words));
     std::vector<Date> planned;
     if (m_context.plan())

@@ -126,8 +126,10 @@ QWidget* WeeksView::makeForm()
         button->setText(names[day]);
         button->setCheckable(true);
         button->setToolTip(tr("Practice on this day of the week"));
+        connect(button, &QToolButton::clicked, this, &WeeksView::refreshForm);
         row->addWidget(button);
     }
+    connect(m_minutes, &NumberField::valueChanged, this, &WeeksView::refreshForm);
     row->addWidget(m_minutes);
     row->addStretch();
     column->addLayout(row);
@@ -154,7 +156,14 @@ QWidget* WeeksView::makeForm()
     m_space->addItem(tr("indoors"), QStringLiteral("indoors"));
     m_space->addItem(tr("garden"), QStringLiteral("garden"));
     m_space->addItem(tr("court"), QStringLiteral("court"));
+    connect(m_space, &QComboBox::activated, this, &WeeksView::refreshForm);
     row->addWidget(m_space);
+    m_notFree = new QToolButton(box);
+    m_notFree->setObjectName(QStringLiteral("planNotFree"));
+    m_notFree->setPopupMode(QToolButton::InstantPopup);
+    m_notFree->setToolTip(tr("Matches, holidays: press a day to say that it is not free, again to free it"));
+    m_notFree->setMenu(makeNotFreeMenu());
+    row->addWidget(m_notFree);
     row->addStretch();
     m_out = new QToolButton(box);
     m_out->setObjectName(QStringLiteral("planOut"));
@@ -186,22 +195,67 @@ QWidget* WeeksView::makeDetails()
 
 void WeeksView::refresh()
 {
-    if (m_formOf != m_context.athlete().id) { // the intake fills the form once
-        m_formOf = m_context.athlete().id;
-        m_chosen.reset();
-        const auto days = parseWeekdays(m_context.athlete().practiceDays).value_or(std::set<unsigned>{1, 3, 6});
-        for (unsigned n = 0; n < 7; ++n)
-            m_days[n]->setChecked(days.count(n) > 0);
-        const QString kit = text(m_context.athlete().kit).toLower();
-        for (const auto& word : kitWords())
-            if (auto* tick = m_kit->menu()->findChild<QCheckBox*>(QStringLiteral("kit-") + text(word)))
-                tick->setChecked(kit.contains(text(word)));
-        m_start->setDate(dateOf(m_context.plan() ? m_context.plan()->start : m_context.today()));
-        m_weeks->setValue(m_context.plan() ? m_context.plan()->weeks : 2);
-    }
+    if (m_formOf != m_context.athlete().id || m_formIntake != statedIntake())
+        fillForm();
     refreshForm();
     refreshSheet();
     refreshDetails();
+}
+
+std::string WeeksView::statedIntake() const
+{
+    return m_context.athlete().practiceDays + "; " + m_context.athlete().kit;
+}
+
+/// From the plan as it was made, as long as the athlete says the same of days and kit; else from what the athlete says now.
+void WeeksView::fillForm()
+{
+    if (m_formOf != m_context.athlete().id)
+        m_chosen.reset();
+    m_formOf = m_context.athlete().id;
+    m_formIntake = statedIntake();
+    const auto& plan = m_context.plan();
+    const auto made = plan ? plan->madeFor : std::nullopt;
+    const bool isSame = made && plan->intake == m_formIntake;
+    const auto days =
+        isSame ? made->weekdays : parseWeekdays(m_context.athlete().practiceDays).value_or(std::set<unsigned>{1, 3, 6});
+    for (unsigned n = 0; n < 7; ++n)
+        m_days[n]->setChecked(days.count(n) > 0);
+    const QString kit = text(m_context.athlete().kit).toLower();
+    for (const auto& word : kitWords())
+        if (auto* tick = m_kit->menu()->findChild<QCheckBox*>(QStringLiteral("kit-") + text(word))) {
+            const QSignalBlocker quiet(tick);
+            tick->setChecked(isSame ? made->kit && made->kit->count(word) > 0 : kit.contains(text(word)));
+        }
+    m_start->setDate(dateOf(plan ? plan->start : m_context.today()));
+    m_weeks->setValue(plan ? plan->weeks : 2);
+    const QSignalBlocker quiet(m_minutes);
+    m_minutes->setValue(made ? made->minutes : 20);
+    m_space->setCurrentIndex(std::max(0, m_space->findData(text(made ? made->space : std::string()))));
+    m_notOn = made ? made->notOn : std::set<Date>();
+}
+
+QMenu* WeeksView::makeNotFreeMenu()
+{
+    auto* menu = new QMenu(this);
+    m_calendar = new QCalendarWidget(menu);
+    m_calendar->setObjectName(QStringLiteral("notFreeCalendar"));
+    m_calendar->setFirstDayOfWeek(Qt::Monday);
+    m_calendar->setVerticalHeaderFormat(QCalendarWidget::NoVerticalHeader);
+    connect(m_calendar, &QCalendarWidget::clicked, this, [this](QDate day) {
+        const Date date = dateOf(day);
+        setNotFree(date, m_notOn.count(date) == 0);
+    });
+    auto* action = new QWidgetAction(menu);
+    action->setDefaultWidget(m_calendar);
+    menu->addAction(action);
+    return menu;
+}
+
+void WeeksView::setNotFree(Date date, bool is)
+{
+    is ? (void)m_notOn.insert(date) : (void)m_notOn.erase(date);
+    refreshForm();
 }
 
 void WeeksView::refreshForm()
@@ -210,6 +264,14 @@ void WeeksView::refreshForm()
     for (auto* tick : m_kit->menu()->findChildren<QCheckBox*>())
         ticked += tick->isChecked();
     m_kit->setText(ticked == 0 ? tr("kit: everything") : tr("kit: %1 things").arg(ticked));
+    m_notFree->setText(m_notOn.empty() ? tr("every day is free")
+                                       : tr("not free: %n day(s)", nullptr, static_cast<int>(m_notOn.size())));
+    m_calendar->setDateTextFormat({}, {});
+    QTextCharFormat taken;
+    taken.setFontStrikeOut(true);
+    taken.setForeground(colours().chestnut);
+    for (const auto date : m_notOn)
+        m_calendar->setDateTextFormat(dateOf(date), taken);
     const auto review = m_context.review();
     QString task;
     if (!m_context.isOpen())
@@ -244,6 +306,9 @@ QString WeeksView::notice() const
     if (!m_context.plan() || !m_context.pack())
         return {};
     QStringList said;
+    if (const auto& made = m_context.plan()->madeFor)
+        if (const auto words = differenceWords(*made, intake()); !words.empty())
+            said << tr("Since this plan was made, other %1: plan anew? What is past or locked stays.").arg(text(words));
     for (const auto& s : m_context.plan()->sessions) {
         if (s.date < m_context.today())
             continue;
@@ -255,7 +320,7 @@ QString WeeksView::notice() const
         if (isLoaded && (load.restUntil || load.has(WarningKind::Pain)))
             said << tr("The book asks for rest on %1, and something is thrown or served there: plan anew, or move it.")
                         .arg(text(wordsOf(s.date)));
-        if (said.size() == 2)
+        if (said.size() >= 2)
             break;
     }
     for (const auto& note : m_context.plan()->notes)
@@ -340,6 +405,8 @@ void WeeksView::refreshDetails()
                 ? text(plan.refilmHow)
                 : tr("Press a day of the sheet to look at it. Drag a day's practice to move it."),
             "muted");
+        if (m_chosen && *m_chosen >= m_context.today())
+            column->addWidget(makeNotFreeTick(*m_chosen));
         if (m_chosen) {
             auto* book = new QPushButton(tr("What was done"), m_details);
             connect(book, &QPushButton::clicked, this, [this] { emit bookWanted(*m_chosen); });
@@ -358,6 +425,7 @@ void WeeksView::refreshDetails()
         edit(is ? tr("lock a day") : tr("unlock a day"), [is](PlanSession& session, Plan&) { session.isLocked = is; });
     });
     column->addWidget(lock);
+    column->addWidget(makeNotFreeTick(*m_chosen));
     auto* moveTo = new QDateEdit(dateOf(*m_chosen), m_details);
     moveTo->setObjectName(QStringLiteral("moveSession"));
     moveTo->setDisplayFormat(QStringLiteral("'move to' yyyy-MM-dd"));
@@ -380,6 +448,15 @@ void WeeksView::refreshDetails()
     connect(book, &QPushButton::clicked, this, [this] { emit bookWanted(*m_chosen); });
     column->addWidget(book);
     column->addStretch();
+}
+
+QWidget* WeeksView::makeNotFreeTick(Date date)
+{
+    auto* tick = new QCheckBox(tr("this day is not free"), m_details);
+    tick->setObjectName(QStringLiteral("dayNotFree"));
+    tick->setChecked(m_notOn.count(date) > 0);
+    connect(tick, &QCheckBox::toggled, this, [this, date](bool is) { setNotFree(date, is); });
+    return tick;
 }
 
 QWidget* WeeksView::makeItem(const PlanSession& session, std::size_t n)
@@ -482,6 +559,24 @@ void WeeksView::move(Date from, Date to)
     m_context.setPlan(tr("move a day of practice"), std::move(plan));
 }
 
+PlanIntake WeeksView::intake() const
+{
+    PlanIntake in;
+    for (unsigned n = 0; n < 7; ++n)
+        if (m_days[n]->isChecked())
+            in.weekdays.insert(n);
+    in.minutes = m_minutes->value();
+    std::set<std::string> kit;
+    for (const auto& word : kitWords())
+        if (auto* tick = m_kit->menu()->findChild<QCheckBox*>(QStringLiteral("kit-") + text(word)); tick && tick->isChecked())
+            kit.insert(word);
+    if (!kit.empty())
+        in.kit = kit;
+    in.space = m_space->currentData().toString().toStdString();
+    in.notOn = m_notOn;
+    return in;
+}
+
 PlanWish WeeksView::wish() const
 {
     PlanWish w;
@@ -490,18 +585,8 @@ PlanWish WeeksView::wish() const
         w.faults = tasksOf(*review);
     w.age = m_context.age();
     w.start = dateOf(m_start->date());
-    for (unsigned n = 0; n < 7; ++n)
-        if (m_days[n]->isChecked())
-            w.weekdays.insert(n);
     w.weeks = static_cast<int>(m_weeks->value());
-    w.minutes = m_minutes->value();
-    std::set<std::string> kit;
-    for (const auto& word : kitWords())
-        if (auto* tick = m_kit->menu()->findChild<QCheckBox*>(QStringLiteral("kit-") + text(word)); tick && tick->isChecked())
-            kit.insert(word);
-    if (!kit.empty())
-        w.kit = kit;
-    w.space = findPracticeSpace(m_space->currentData().toString().toStdString());
+    w.intake = intake();
     w.book = m_context.book();
     return w;
 }
@@ -518,6 +603,7 @@ void WeeksView::make()
     if (!plan)
         return emit message(text(plan.error().text()));
     m_chosen.reset();
+    plan->intake = statedIntake();
     m_context.setPlan(before ? tr("plan anew") : tr("make the plan"), std::move(*plan));
 }
 

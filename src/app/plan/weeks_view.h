@@ -2,6 +2,7 @@
 
 #include "app/plan/plan_context.h"
 
+#include <QCalendarWidget>
 #include <QComboBox>
 #include <QDateEdit>
 #include <QGridLayout>
@@ -38,6 +39,12 @@ private:
     void refreshSheet();
     void refreshDetails();
     void askWhereToSave();
+    PlanIntake intake() const;        ///< as the form stands
+    std::string statedIntake() const; ///< what the athlete says of days and kit
+    void fillForm();
+    QMenu* makeNotFreeMenu();
+    void setNotFree(Date, bool);
+    QWidget* makeNotFreeTick(Date);
     PlanWish wish() const;
     QString notice() const; ///< what the plan does not know yet
     /// Changes the chosen session.
@@ -48,7 +55,9 @@ private:
     QDateEdit* m_start;
     NumberField *m_weeks, *m_minutes;
     std::array<QToolButton*, 7> m_days{};
-    QToolButton* m_kit;
+    QToolButton *m_kit, *m_notFree;
+    QCalendarWidget* m_calendar;
+    std::set<Date> m_notOn; // matches and other days that are not free
     QComboBox* m_space;
     QPushButton* m_make;
     QLabel *m_task, *m_notice;
@@ -57,7 +66,8 @@ private:
     QWidget* m_details;
     QToolButton* m_out;
     std::optional<Date> m_chosen;
-    store::AthleteId m_formOf; // whose intake the form shows
+    store::AthleteId m_formOf; // whose intake the form shows, and what it was
+    std::string m_formIntake;
 };
 
 } // namespace kestrel::app

@@ -12,13 +12,18 @@ class PageView : public DocumentLeaf {
 public:
     PageView(Workspace&, Bench&, QWidget* parent = nullptr);
     const std::optional<report::Page>& page() const { return m_page; } ///< the one that is shown
+    /// Onto the page of the day on the bench, in place of one that is there.
+    void putPicture(const QImage&, const std::string& words);
 
 protected:
     Maker maker() override;
     QString whatItIs() const override { return tr("one side of A4, as it will be printed"); }
 
 private:
+    void setPicture(const QString& words, store::DayId, const std::optional<store::PagePicture>& after);
+
     std::optional<report::Page> m_page;
+    QPushButton* m_takeOff;
     VoiceBox* m_voice;
 };
 

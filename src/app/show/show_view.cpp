@@ -62,6 +62,7 @@ ShowView::ShowView(Workspace& workspace, Bench& bench, QWidget* parent) : QWidge
     for (DocumentLeaf* leaf : documents())
         connect(leaf, &DocumentLeaf::message, this, &ShowView::message);
     connect(m_walk, &WalkView::message, this, &ShowView::message);
+    connect(m_walk, &WalkView::benchWanted, this, &ShowView::benchWanted);
     connect(&bench.context, &ClipContext::markingChanged, this, &ShowView::refresh);
     connect(&Theme::instance(), &Theme::changed, this, &ShowView::refresh);
     refresh();

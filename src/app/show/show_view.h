@@ -33,6 +33,7 @@ public:
     ChangeView* change() const { return m_change; }
 
 signals:
+    void benchWanted();
     void message(const QString& text);
 
 private:

@@ -1,11 +1,13 @@
 #include "app/show/walk_editor.h"
 
-#include "app/workspace/voices.h"
+#include "app/workspace/own_files.h"
+#include "core/drawing/drawn_shape.h"
 
 #include <QDir>
 #include <QFileInfo>
 
 #include <algorithm>
+#include <utility>
 
 #include <nlohmann/json.hpp>
 
@@ -56,6 +58,8 @@ void WalkEditor::apply(ShownDay day)
     m_day = std::make_shared<const ShownDay>(std::move(day));
     readScript();
     emit changed();
+    for (const auto& stop : std::exchange(m_waiting, {}))
+        append(stop);
 }
 
 /// The coach's own one, or a proposal. Stops of repetitions that are no longer judged are left out.
@@ -70,6 +74,10 @@ void WalkEditor::readScript()
             m_isOwn = true;
             m_script = {script->title, {}};
             for (auto& stop : script->stops) {
+                if (stop.isPicture()) {
+                    m_script.stops.push_back(std::move(stop));
+                    continue;
+                }
                 const auto& ids = root["repetitions"];
                 if (!ids.is_array() || stop.repetition >= ids.size() || !ids[stop.repetition].is_number_integer())
                     continue;
@@ -104,10 +112,10 @@ report::WalkScript WalkEditor::scriptToPlay() const
 {
     report::WalkScript script = m_script;
     for (auto& stop : script.stops)
-        if (!stop.voice.empty())
-            stop.voice = QDir(voiceFolder(m_workspace.library()))
-                             .filePath(QFileInfo(QString::fromStdString(stop.voice)).fileName())
-                             .toStdString();
+        for (auto [file, folder] : {std::pair(&stop.voice, voiceFolder(m_workspace.library())),
+                                    std::pair(&stop.picture, pictureFolder(m_workspace.library()))})
+            if (!file->empty())
+                *file = QDir(folder).filePath(QFileInfo(QString::fromStdString(*file)).fileName()).toStdString();
     return script;
 }
 
@@ -162,6 +170,101 @@ void WalkEditor::addFromBench(std::size_t after)
     auto script = m_script;
     script.stops.insert(script.stops.begin() + static_cast<std::ptrdiff_t>(std::min(after + 1, script.stops.size())), stop);
     change(tr("add a stop"), script);
+}
+
+void WalkEditor::append(const report::WalkStop& stop)
+{
+    if (m_script.stops.size() >= report::kMostStops)
+        return emit message(tr("A walk-through has at most %1 stops.").arg(report::kMostStops));
+    auto script = m_script;
+    script.stops.push_back(stop);
+    change(tr("add a stop"), script);
+    emit message(tr("It is stop %1 of the walk-through of %2, under Show.")
+                     .arg(m_script.stops.size())
+                     .arg(QString::fromStdString(m_bench.context.athlete().name)));
+}
+
+void WalkEditor::addPicture(const QImage& image, const std::string& text)
+{
+    if (!m_bench.context.isOpen())
+        return emit message(tr("Bring a clip to the Bench first: the picture goes into its walk-through."));
+    Background::run(
+        this, [image, folder = pictureFolder(m_workspace.library())](std::stop_token) { return keepPicture(folder, image); },
+        [this, text](const Expected<std::string>& name) {
+            if (!name)
+                return emit m_workspace.failed(name.error());
+            report::WalkStop stop;
+            stop.text = text;
+            stop.picture = *name;
+            m_waiting.push_back(stop);
+            refresh();
+        });
+}
+
+store::RepetitionId WalkEditor::repetitionOf(std::size_t n) const
+{
+    const auto* stop = n < m_script.stops.size() ? &m_script.stops[n] : nullptr;
+    return stop && !stop->isPicture() && stop->repetition < m_ids.size() ? m_ids[stop->repetition] : store::RepetitionId();
+}
+
+std::vector<store::DrawingRow> WalkEditor::filmDrawingsOn(std::size_t n) const
+{
+    const auto id = repetitionOf(n);
+    if (!m_day || !id.isValid())
+        return {};
+    auto rows = m_workspace.valueOr(m_workspace.library().drawings().seenOn(id));
+    const auto& stop = m_script.stops[n];
+    const auto& film = m_day->films[stop.repetition];
+    std::erase_if(rows, [&](const store::DrawingRow& r) {
+        const auto range = rangeOf(r.drawing.lives, film.marking, film.repetition);
+        return !range || !range->contains(stop.frames.last);
+    });
+    return rows;
+}
+
+void WalkEditor::keepOnStopOnly(std::size_t n, const store::DrawingRow& row)
+{
+    auto after = m_script;
+    after.stops.at(n).drawings.push_back(row.drawing);
+    auto taken = std::make_shared<store::TakenRows>();
+    const auto before = m_workspace.valueOr(m_workspace.library().walks().of(m_dayId));
+    (void)m_workspace.edit(
+        {tr("draw on this stop only"), Change{Change::Subject::Drawings}},
+        [=, day = m_dayId, content = content(after), id = row.id](store::Library& l) -> Expected<void> {
+            return l.take(id).map([&](store::TakenRows rows) { *taken = std::move(rows); }).and_then([&] {
+                return l.walks().set(day, content);
+            });
+        },
+        [=, day = m_dayId](store::Library& l) -> Expected<void> {
+            return l.restore(*taken).and_then([&] { return l.walks().set(day, before); });
+        });
+}
+
+void WalkEditor::putOnFilm(std::size_t n, std::size_t drawing)
+{
+    auto after = m_script;
+    auto& own = after.stops.at(n).drawings;
+    const store::DrawingRow row{{}, repetitionOf(n), own.at(drawing)};
+    own.erase(own.begin() + static_cast<std::ptrdiff_t>(drawing));
+    auto id = std::make_shared<store::DrawingId>();
+    const auto before = m_workspace.valueOr(m_workspace.library().walks().of(m_dayId));
+    (void)m_workspace.edit(
+        {tr("draw on the film"), Change{Change::Subject::Drawings}},
+        [=, day = m_dayId, content = content(after)](store::Library& l) -> Expected<void> {
+            return l.add(row).map([&](store::DrawingId added) { *id = added; }).and_then([&] {
+                return l.walks().set(day, content);
+            });
+        },
+        [=, day = m_dayId](store::Library& l) -> Expected<void> {
+            return l.take(*id).map([](const store::TakenRows&) {}).and_then([&] { return l.walks().set(day, before); });
+        });
+}
+
+void WalkEditor::removeDrawing(std::size_t n, std::size_t drawing)
+{
+    auto stop = m_script.stops.at(n);
+    stop.drawings.erase(stop.drawings.begin() + static_cast<std::ptrdiff_t>(drawing));
+    changeStop(tr("remove a drawing of a stop"), n, stop);
 }
 
 void WalkEditor::proposeAnew()

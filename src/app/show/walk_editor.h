@@ -3,6 +3,7 @@
 #include "app/show/shown_day.h"
 #include "app/workspace/background.h"
 
+#include <QImage>
 #include <QObject>
 
 #include <memory>
@@ -32,6 +33,17 @@ public:
     void remove(std::size_t n);
     /// After a stop: the picture that is stood at on the Bench, with the chosen reading.
     void addFromBench(std::size_t after);
+    /// At the end: a picture in place of the film, such as two films together or a sum, and what is said of it. What is on the
+    /// bench is gathered first where that is still to be done.
+    void addPicture(const QImage&, const std::string& text);
+
+    /// Of which repetition a stop is; an invalid id: of none.
+    store::RepetitionId repetitionOf(std::size_t n) const;
+    /// What is drawn on the film and seen on the picture on which a stop stands.
+    std::vector<store::DrawingRow> filmDrawingsOn(std::size_t n) const;
+    void keepOnStopOnly(std::size_t n, const store::DrawingRow&); ///< off the film, onto this stop alone
+    void putOnFilm(std::size_t n, std::size_t drawing);           ///< one of the stop's own, onto the film
+    void removeDrawing(std::size_t n, std::size_t drawing);       ///< one of the stop's own
     void proposeAnew();
 
 signals:
@@ -42,6 +54,7 @@ private:
     void apply(ShownDay);
     void readScript();
     std::string content(const report::WalkScript&) const;
+    void append(const report::WalkStop&);
 
     Workspace& m_workspace;
     Bench& m_bench;
@@ -51,6 +64,7 @@ private:
     std::vector<store::RepetitionId> m_ids; // by which a kept script names its repetitions
     std::shared_ptr<const ShownDay> m_day;
     report::WalkScript m_script;
+    std::vector<report::WalkStop> m_waiting; // to be added once the day is gathered
 };
 
 } // namespace kestrel::app

@@ -1,6 +1,7 @@
 #include "app/show/walk_stage.h"
 
 #include "app/film/film_canvas.h"
+#include "app/shell/picture_box.h"
 #include "app/shell/theme.h"
 
 #include <QVBoxLayout>
@@ -29,7 +30,10 @@ WalkStage::WalkStage(QWidget* parent) : QWidget(parent)
     m_words->setTextFormat(Qt::PlainText);
     m_words->setWordWrap(true);
     m_words->setAlignment(Qt::AlignHCenter | Qt::AlignTop);
+    m_picture = new PictureBox(this);
+    m_picture->hide();
     layout->addWidget(m_canvas, 1);
+    layout->addWidget(m_picture, 1);
     layout->addWidget(m_words);
     m_tick.setInterval(kTickMs);
     connect(&m_tick, &QTimer::timeout, this, &WalkStage::onTick);
@@ -58,7 +62,7 @@ void WalkStage::setTalk(std::shared_ptr<const ShownDay> day, const report::WalkS
 const report::WalkStop* WalkStage::current() const
 {
     const auto* stop = m_day && m_stop < m_script.stops.size() ? &m_script.stops[m_stop] : nullptr;
-    return stop && stop->repetition < m_day->films.size() ? stop : nullptr;
+    return stop && (stop->isPicture() || stop->repetition < m_day->films.size()) ? stop : nullptr;
 }
 
 void WalkStage::goTo(std::size_t n, bool plays)
@@ -67,15 +71,14 @@ void WalkStage::goTo(std::size_t n, bool plays)
     m_tick.stop();
     const auto* stop = current();
     m_words->setText(stop ? QString::fromStdString(stop->text) : QString());
+    m_picture->setVisible(stop && stop->isPicture());
+    m_canvas->setVisible(!m_picture->isVisibleTo(this));
     if (!stop)
         return m_canvas->update();
-    const auto& film = m_day->films[stop->repetition];
-    if (m_file != film.file) {
-        m_file = film.file;
-        m_canvas->setFilmSize(QSizeF(film.marking.film.width, film.marking.film.height));
-        m_canvas->reset();
-        m_player.open(QString::fromStdString(film.file), film.knownIndex, film.marking.film.frames, film.marking.clock);
-    }
+    if (stop->isPicture())
+        m_picture->setPicture(QImage(QString::fromStdString(stop->picture)));
+    else
+        openFilm(m_day->films[stop->repetition]);
     m_voice.stop();
     m_voiceWork.stop();
     if (plays && !stop->voice.empty())
@@ -94,10 +97,20 @@ void WalkStage::goTo(std::size_t n, bool plays)
         emit arrived();
 }
 
+void WalkStage::openFilm(const report::RepetitionFilm& film)
+{
+    if (m_file == film.file)
+        return;
+    m_file = film.file;
+    m_canvas->setFilmSize(QSizeF(film.marking.film.width, film.marking.film.height));
+    m_canvas->reset();
+    m_player.open(QString::fromStdString(film.file), film.knownIndex, film.marking.film.frames, film.marking.clock);
+}
+
 void WalkStage::showFrame()
 {
     const auto* stop = current();
-    if (!stop)
+    if (!stop || stop->isPicture())
         return;
     const double now = m_tick.isActive() ? static_cast<double>(m_since.elapsed()) / 1000 : 1e9;
     m_player.setFrame(report::frameAt(*stop, m_day->films[stop->repetition].clock, now));
@@ -110,7 +123,7 @@ void WalkStage::onTick()
     if (!stop)
         return m_tick.stop();
     const double now = static_cast<double>(m_since.elapsed()) / 1000;
-    const auto times = report::timesOf(*stop, m_day->films[stop->repetition].clock, 0);
+    const auto times = report::timesOf(*stop, stop->isPicture() ? FrameClock() : m_day->films[stop->repetition].clock, 0);
     m_growth = times.growthAt(now);
     showFrame();
     if (now > times.plays + report::kGrowSeconds) {
@@ -122,7 +135,7 @@ void WalkStage::onTick()
 std::vector<look::Overlay> WalkStage::overlays() const
 {
     const auto* stop = current();
-    if (!stop)
+    if (!stop || stop->isPicture())
         return {};
     const auto& film = m_day->films[stop->repetition];
     if (!m_prepared || m_preparedOf != stop->repetition) {

@@ -15,6 +15,7 @@
 namespace kestrel::app {
 
 class FilmCanvas;
+class PictureBox;
 
 /// The film of a walk-through with one stop's drawings and sentence: a small one beside the list, a large one for the player.
 class WalkStage : public QWidget {
@@ -36,6 +37,7 @@ signals:
 
 private:
     void onTick();
+    void openFilm(const report::RepetitionFilm&);
     void showFrame();
     std::vector<look::Overlay> overlays() const;
     const report::WalkStop* current() const;
@@ -44,6 +46,7 @@ private:
     VoicePlayer m_voice;
     Background m_voiceWork;
     FilmCanvas* m_canvas;
+    PictureBox* m_picture; // in its place at a stop that is a picture
     QLabel* m_words;
     std::shared_ptr<const ShownDay> m_day;
     report::WalkScript m_script;

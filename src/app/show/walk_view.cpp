@@ -4,8 +4,8 @@
 #include "app/shell/file_dialogs.h"
 #include "app/shell/speed_box.h"
 #include "app/shell/theme.h"
+#include "app/workspace/own_files.h"
 #include "app/workspace/progress_teller.h"
-#include "app/workspace/voices.h"
 #include "core/base/part_file.h"
 #include "core/pack/pack_folder.h"
 
@@ -180,6 +180,10 @@ QWidget* WalkView::makeForm()
     column->addWidget(m_text);
     column->addLayout(form);
     column->addSpacing(6);
+    m_drawings = new StopDrawings(m_editor, right);
+    connect(m_drawings, &StopDrawings::drawWanted, this, &WalkView::drawOnBench);
+    column->addWidget(m_drawings);
+    column->addSpacing(6);
     column->addLayout(makeVoice(right));
     column->addStretch();
     column->addWidget(out);
@@ -209,6 +213,23 @@ QWidget* WalkView::makeForm()
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     scroll->setFixedWidth(278);
     return scroll;
+}
+
+/// The repetition and picture of the chosen stop, where the drawing tools are.
+void WalkView::drawOnBench()
+{
+    const auto id = m_editor.repetitionOf(m_chosen);
+    if (!id.isValid())
+        return;
+    auto& context = m_bench.context;
+    const auto row = m_workspace.library().repetitions().find(id);
+    if (!row)
+        return emit m_workspace.failed(row.error());
+    if (context.clip().id != row->clip)
+        context.open(row->clip);
+    context.setRepetition(id);
+    m_bench.player.setFrame(m_editor.script().stops[m_chosen].frames.last);
+    emit benchWanted();
 }
 
 /// The coach's own voice for the chosen stop.
@@ -398,6 +419,8 @@ void WalkView::refreshForm()
     if (has) {
         const auto& stop = stops[m_chosen];
         const auto& film = m_editor.day()->films[stop.repetition];
+        for (QWidget* w : {static_cast<QWidget*>(m_from), static_cast<QWidget*>(m_to)})
+            w->setEnabled(!stop.isPicture());
         for (auto* box : {m_from, m_to})
             box->setRange(0, static_cast<int>(film.marking.film.frames) - 1);
         m_from->setValue(static_cast<int>(stop.frames.first.value));
@@ -410,6 +433,7 @@ void WalkView::refreshForm()
         m_text->clear();
     }
     m_refreshing = false;
+    m_drawings->show(m_chosen);
     refreshVoice();
 }
 
@@ -421,14 +445,15 @@ void WalkView::refreshIcons()
         return;
     m_icons = Background::run(
         this,
-        [day = m_editor.day(), script = m_editor.script()](std::stop_token stop) {
+        [day = m_editor.day(), script = m_editor.scriptToPlay()](std::stop_token stop) {
             FilmPictures pictures(stop);
             std::vector<QImage> icons;
             for (const auto& s : script.stops) {
                 if (stop.stop_requested())
                     break;
                 const auto& film = day->films[std::min(s.repetition, day->films.size() - 1)];
-                const QImage picture = pictures.picture(film, s.frames.last);
+                const QImage picture =
+                    s.isPicture() ? QImage(QString::fromStdString(s.picture)) : pictures.picture(film, s.frames.last);
                 icons.push_back(picture.isNull() ? picture
                                                  : picture.scaled(2 * kIcon, Qt::KeepAspectRatio, Qt::SmoothTransformation));
             }

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "app/show/stop_drawings.h"
 #include "app/show/voice_recorder.h"
 #include "app/show/walk_editor.h"
 #include "app/show/walk_player.h"
@@ -32,6 +33,7 @@ public:
     void outdate(); ///< what it rests on has changed
 
 signals:
+    void benchWanted(); ///< what the coach wants to draw on is there
     void message(const QString& text);
     void wrote(bool done);
 
@@ -44,6 +46,7 @@ private:
     QWidget* makeList();
     QWidget* makeForm();
     QLayout* makeVoice(QWidget* parent);
+    void drawOnBench();
     void toggleRecording();
     void refreshVoice();
     void refresh();
@@ -65,6 +68,7 @@ private:
     QSpinBox *m_from, *m_to;
     QComboBox *m_speed, *m_captions, *m_size;
     QPushButton *m_show, *m_write, *m_add, *m_remove;
+    StopDrawings* m_drawings;
     VoiceRecorder m_recorder;
     std::size_t m_recordedStop = 0;
     QComboBox* m_microphone;

@@ -7,7 +7,7 @@
 namespace kestrel::app {
 
 /// What a press on the film does.
-enum class Tool { Look, Mark, Point, ScaleLine, UpLine, TargetLine, PlayerBox, GroundMark, GroundLine, Draw };
+enum class Tool { Look, Mark, Point, ScaleLine, UpLine, TargetLine, PlayerBox, GroundMark, GroundLine, Draw, Seam };
 
 /// Which tool is in hand.
 class ToolBox : public QObject {

@@ -13,7 +13,9 @@
 #include "app/shell/settings.h"
 #include "app/shell/shortcut_sheet.h"
 #include "app/shell/theme.h"
+#include "app/show/page_view.h"
 #include "app/show/show_view.h"
+#include "app/show/walk_view.h"
 #include "app/window/settings_form.h"
 #include "app/workspace/due_list.h"
 
@@ -111,6 +113,15 @@ void MainWindow::connectViews()
     connect(m_live, &LiveView::message, this, say);
     connect(m_pair, &PairView::message, this, say);
     connect(m_show, &ShowView::message, this, say);
+    connect(m_show, &ShowView::benchWanted, this, [this] { goTo(Place::Bench); });
+    const auto ontoPage = [this](const QImage& image, const std::string& words) { m_show->page()->putPicture(image, words); };
+    const auto intoTalk = [this](const QImage& image, const std::string& words) {
+        m_show->walk()->editor().addPicture(image, words);
+    };
+    connect(m_pair, &PairView::pageWanted, this, ontoPage);
+    connect(m_pair, &PairView::talkWanted, this, intoTalk);
+    connect(m_sums, &SumsView::pageWanted, this, ontoPage);
+    connect(m_sums, &SumsView::talkWanted, this, intoTalk);
     connect(m_packs, &PacksView::message, this, say);
     connect(m_plan, &PlanView::message, this, say);
     connect(m_match, &MatchView::message, this, say);

@@ -9,7 +9,8 @@
 namespace kestrel::app {
 
 /// Writes a document by its name's ending, on another thread; an error is announced by the workspace. \param then  it is written
-template <class Then> void saveDocument(QObject* context, Workspace& workspace, const report::Document& document, const QString& file, Then then)
+template <class Then>
+void saveDocument(QObject* context, Workspace& workspace, const report::Document& document, const QString& file, Then then)
 {
     Background::run(
         context, [document, file](std::stop_token) { return report::saveDocument(document, file.toStdString()); },

@@ -1,6 +1,6 @@
 #include "app/workspace/workspace.h"
 
-#include "app/workspace/voices.h"
+#include "app/workspace/own_files.h"
 
 #include "app/workspace/background.h"
 #include "core/base/json_reader.h"
@@ -72,13 +72,13 @@ Workspace::Workspace(store::Library library, const std::string& shippedFolder, Q
     m_undo.setUndoLimit(kMostUndo);
     addPacks(m_shipped, shippedFolder, m_shippedProblems);
     loadOwnPacks();
-    removeUnusedVoices(m_library);
+    removeUnusedFiles(m_library);
 }
 
 Workspace::~Workspace()
 {
     m_undo.clear(); // what was removed is gone for good now
-    removeUnusedVoices(m_library);
+    removeUnusedFiles(m_library);
 }
 
 void Workspace::setLibrary(store::Library library)

@@ -15,7 +15,7 @@ namespace kestrel::app {
 
 /// What an edit was about, so that who shows something else need not look again.
 struct Change {
-    enum class Subject { Anything, Athlete, Day, Clip, Repetition, Marks, Drawings, Walk, Book, Plan, Match };
+    enum class Subject { Anything, Athlete, Day, Clip, Repetition, Marks, Drawings, Walk, Page, Book, Plan, Match };
     Subject subject = Subject::Anything;
     std::int64_t id = 0; ///< of the row; of marks, their clip's. 0: any
     bool operator==(const Change&) const = default;

@@ -32,7 +32,8 @@ Expected<FlightBall> findBall(const std::string& id);
 struct PlayPlace {
     std::string id, name, sport, ball;
     int from = 0, to = 0;            ///< years, inclusive
-    double distance = 0, height = 0; ///< metres; 0: none
+    double distance = 0, height = 0; ///< metres, of a court to the net and of the net; 0: none
+    double line = 0;                 ///< metres from the net to the service line; 0: none
     bool operator==(const PlayPlace&) const = default;
 };
 Expected<std::vector<PlayPlace>> shippedPlaces();

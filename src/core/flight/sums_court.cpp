@@ -13,7 +13,7 @@ namespace {
 using Line = SumPicture::Line;
 constexpr double kDegrees = 180 / std::numbers::pi;
 
-// a tennis court: baseline to net, the net's height in the middle, net to service line; metres
+// a full tennis court: baseline to net, the net's height in the middle, net to service line; metres
 constexpr double kNet = 11.885, kNetHeight = 0.914, kServiceLine = 6.40;
 constexpr double kRing = 0.45; // inner diameter of a basketball ring
 
@@ -25,17 +25,18 @@ struct ServeWindow {
 Expected<ServeWindow> serveWindow(const SumInput& in, double height)
 {
     const FlightModel m = model(in, -get(in, "spin")); // topspin presses down
-    const double speed = get(in, "speed"), net = kNet - get(in, "contact-ahead"), radius = in.ball->radius();
+    const double speed = get(in, "speed"), net = get(in, "net-distance") - get(in, "contact-ahead"),
+                 netHeight = get(in, "net-height"), line = get(in, "line"), radius = in.ball->radius();
     const auto overNet = [&](double angle) -> std::optional<double> {
         const auto there = flyToDistance(m, leaving(height, speed, angle), net);
-        return there ? std::optional(there->z - kNetHeight - radius) : std::nullopt;
+        return there ? std::optional(there->z - netHeight - radius) : std::nullopt;
     };
     const auto beyondLine = [&](double angle) -> std::optional<double> {
         const auto down = flyDownTo(m, leaving(height, speed, angle), radius);
-        return down ? std::optional(down->x - net - kServiceLine) : std::nullopt;
+        return down ? std::optional(down->x - net - line) : std::nullopt;
     };
     constexpr double kSteep = -60, kHigh = 40;
-    const double straight = std::atan2(kNetHeight - height, net) * kDegrees; // to the net's top, and the ball falls besides
+    const double straight = std::atan2(netHeight - height, net) * kDegrees; // to the net's top, and the ball falls besides
     auto lowest = solveNear(overNet, straight + 1, straight + 2, kSteep, kHigh);
     if (!lowest) // slow balls: a good way off the straight line
         lowest = solveBetween([&](double angle) { return std::optional(overNet(angle).value_or(-1e3)); }, kSteep, kHigh);
@@ -58,7 +59,10 @@ SumCard serveWindowCard()
                  {{"contact-height", "Contact height", "m", 1, 3.6, 2.6, 0.03},
                   {"contact-ahead", "Contact inside the baseline", "m", -1, 3, 0.3, 0.05},
                   {"speed", "Speed at contact", "m/s", 8, 75, 42, 1},
-                  {"spin", "Topspin", "turns a minute", -4000, 6000, 1500, 250}},
+                  {"spin", "Topspin", "turns a minute", -4000, 6000, 1500, 250},
+                  {"net-distance", "Baseline to net", "m", 5, kNet, kNet, 0},
+                  {"net-height", "Net, in the middle", "m", 0.6, 1.1, kNetHeight, 0},
+                  {"line", "Net to service line", "m", 3, kServiceLine, kServiceLine, 0}},
                  {}};
     card.work = [card](const SumInput& in) -> Expected<SumAnswer> {
         const auto exact = [](const SumInput& i) -> Expected<Values> {
@@ -77,7 +81,8 @@ SumCard serveWindowCard()
         SumAnswer a;
         a.results = std::move(*results);
         a.assumes = assumptions(in);
-        a.assumes.emplace_back("down the middle; net 0.914 m, service line 6.40 m behind it, full court");
+        a.assumes.emplace_back("down the middle; net " + text(get(in, "net-height")) + " m high, service line " +
+                               text(get(in, "line")) + " m behind it");
         const double window = a.results[0].value;
         a.sentence = window > 0 ? "There are " + range(a.results[0]) + " in which it is in."
                                 : "No angle clears the net and lands in: slower, higher or with more topspin.";
@@ -91,10 +96,11 @@ SumCard serveWindowCard()
                    "It opens it by " + text(more) + " degrees" + (window > 0 ? ", " + text(100 * share) + " % more" : "") +
                        ". The faster the serve, the more each centimetre is worth."};
         const FlightModel m = model(in, -get(in, "spin"));
-        const double ahead = get(in, "contact-ahead"), net = kNet - ahead;
-        a.picture.lines = {lineOf({{-ahead, 0}, {net + kServiceLine + 1, 0}}, Line::Kind::Ground),
-                           lineOf({{net, 0}, {net, kNetHeight}}, Line::Kind::Object, "net"),
-                           lineOf({{net + kServiceLine, 0}, {net + kServiceLine, 0.15}}, Line::Kind::Object, "line")};
+        const double ahead = get(in, "contact-ahead"), net = get(in, "net-distance") - ahead, netHeight = get(in, "net-height"),
+                     line = get(in, "line");
+        a.picture.lines = {lineOf({{-ahead, 0}, {net + line + 1, 0}}, Line::Kind::Ground),
+                           lineOf({{net, 0}, {net, netHeight}}, Line::Kind::Object, "net"),
+                           lineOf({{net + line, 0}, {net + line, 0.15}}, Line::Kind::Object, "line")};
         for (const char* name : {"lowest_angle", "highest_angle"}) {
             std::vector<FlightState> path;
             (void)flyDownTo(m, leaving(get(in, "contact-height"), get(in, "speed"), a.find(name)->value), in.ball->radius(),

@@ -10,6 +10,7 @@ namespace {
 constexpr double kZ = 1.959963984540054; // 95 %
 constexpr int kShortRally = 4;           // strokes, at most
 constexpr std::size_t kMostAdvice = 3;
+constexpr const char* kServeStroke = "serve"; // as every sport calls it
 
 class Counter {
 public:
@@ -76,7 +77,14 @@ private:
         add(1 - s.server, "receiving", "other's serve", s.server != winner, n);
         if (!r.serve.empty()) {
             const MatchWord* serve = m_sport.findServe(r.serve);
-            add(s.server, "serve:" + r.serve, serve ? "serve, " + serve->name : r.serve, s.server == winner, n);
+            const std::string name = serve ? "serve, " + serve->name : r.serve;
+            add(s.server, "serve:" + r.serve, name, s.server == winner, n);
+            // what the other did against it is known where the serve was noted as the first of the strokes
+            if (r.strokes.size() > 1 && r.strokes.front() == kServeStroke) {
+                const MatchWord* answer = m_sport.findStroke(r.strokes[1]);
+                add(s.server, "answer:" + r.serve + ":" + r.strokes[1],
+                    name + ", answered by " + (answer ? answer->name : r.strokes[1]), s.server == winner, n);
+            }
         }
         for (PlayerIndex p = 0; p < 2; ++p) {
             add(p, s.isClose ? "close" : "rest", s.isClose ? "close scores" : "other scores", p == winner, n);

@@ -29,8 +29,10 @@ ShareDifference differenceOf(const Share& a, const Share& b);
 /// Points won of those of a kind.
 struct Tally {
     PlayerIndex player = 0;
-    /// "serving", "receiving", "stroke:backhand", "serve:topspin", "lost_by:error_net" (of the points lost), "attacking",
-    /// "passive", "moved", "leaned", "close", "rest", "length:short", "length:long", "phase:first", "phase:middle", "phase:last"
+    /// "serving", "receiving", "stroke:backhand", "serve:topspin",
+    /// "answer:topspin:block" (of the points of that serve, those that the other answered so; the server's), "lost_by:error_net"
+    /// (of the points lost), "attacking", "passive", "moved", "leaned", "close", "rest", "length:short", "length:long",
+    /// "phase:first", "phase:middle", "phase:last"
     std::string what;
     std::string words; ///< "backhand topspin"
     Share share;

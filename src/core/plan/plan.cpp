@@ -12,6 +12,7 @@ namespace {
 using nlohmann::json;
 
 constexpr const char* kFormat = "jolly-kestrel/plan";
+constexpr std::size_t kMostNotOn = 1000;
 constexpr WordRow<DrillLevel> kLevels[] = {
     {DrillLevel::Easier, "easier"}, {DrillLevel::AsWritten, "as_written"}, {DrillLevel::Harder, "harder"}};
 
@@ -44,7 +45,50 @@ PlanSession readSession(const JsonNode& n)
     return s;
 }
 
+PlanIntake readIntake(const JsonNode& n)
+{
+    PlanIntake intake;
+    for (const auto& x : n.at("weekdays").items(7))
+        intake.weekdays.insert(static_cast<unsigned>(x.integerIn(0, 6)));
+    intake.minutes = n.at("minutes").numberIn(0, 600);
+    if (n.find("kit")) {
+        const auto kit = n.textsOf("kit");
+        intake.kit = std::set<std::string>(kit.begin(), kit.end());
+    }
+    intake.space = n.textOr("space", "");
+    if (const auto days = n.find("notOn"))
+        for (const auto& x : days->items(kMostNotOn))
+            intake.notOn.insert(readDate(x));
+    return intake;
+}
+
+json toJson(const PlanIntake& intake)
+{
+    json notOn = json::array();
+    for (const auto date : intake.notOn)
+        notOn.push_back(textOf(date));
+    json j{{"weekdays", intake.weekdays}, {"minutes", intake.minutes}, {"space", intake.space}, {"notOn", notOn}};
+    if (intake.kit)
+        j["kit"] = *intake.kit;
+    return j;
+}
+
 } // namespace
+
+std::string differenceWords(const PlanIntake& a, const PlanIntake& b)
+{
+    std::string words;
+    const auto add = [&words](bool differs, const char* what) {
+        if (differs)
+            words += (words.empty() ? "" : ", ") + std::string(what);
+    };
+    add(a.weekdays != b.weekdays, "days of the week");
+    add(a.minutes != b.minutes, "minutes");
+    add(a.kit != b.kit, "kit");
+    add(a.space != b.space, "place");
+    add(a.notOn != b.notOn, "days that are not free");
+    return words;
+}
 
 std::string_view wordOf(DrillLevel l)
 {
@@ -83,6 +127,9 @@ Expected<Plan> parsePlan(const json& root, const std::string& file)
     if (const auto dropped = n.find("dropped"))
         for (const auto& x : dropped->items())
             plan.dropped.push_back({readDate(x.at("date")), x.at("uid").words()});
+    if (const auto made = n.find("madeFor"))
+        plan.madeFor = readIntake(*made);
+    plan.intake = n.textOr("intake", "");
     if (!problems.list().empty())
         return tl::unexpected(problems.list().front());
     return plan;
@@ -115,12 +162,18 @@ json toJson(const Plan& plan)
     }
     for (const auto& d : plan.dropped)
         dropped.push_back({{"date", textOf(d.date)}, {"uid", d.uid}});
-    return {{"format", kFormat},    {"version", 1},
-            {"pack", plan.pack},    {"player", plan.player},
-            {"tasks", plan.tasks},  {"start", textOf(plan.start)},
-            {"weeks", plan.weeks},  {"sequence", plan.sequence},
-            {"sessions", sessions}, {"refilm", {{"date", textOf(plan.refilm)}, {"how", plan.refilmHow}, {"uid", plan.refilmUid}}},
-            {"notes", plan.notes},  {"dropped", dropped}};
+    json root{
+        {"format", kFormat},    {"version", 1},
+        {"pack", plan.pack},    {"player", plan.player},
+        {"tasks", plan.tasks},  {"start", textOf(plan.start)},
+        {"weeks", plan.weeks},  {"sequence", plan.sequence},
+        {"sessions", sessions}, {"refilm", {{"date", textOf(plan.refilm)}, {"how", plan.refilmHow}, {"uid", plan.refilmUid}}},
+        {"notes", plan.notes},  {"dropped", dropped}};
+    if (plan.madeFor)
+        root["madeFor"] = toJson(*plan.madeFor);
+    if (!plan.intake.empty())
+        root["intake"] = plan.intake;
+    return root;
 }
 
 } // namespace kestrel

@@ -4,6 +4,7 @@
 #include "core/base/error.h"
 
 #include <optional>
+#include <set>
 #include <string>
 #include <vector>
 
@@ -46,6 +47,18 @@ struct DroppedSession {
     bool operator==(const DroppedSession&) const = default;
 };
 
+/// What a plan was made for, so that it can be told when that has changed.
+struct PlanIntake {
+    std::set<unsigned> weekdays;              ///< 0 Sunday to 6 Saturday
+    double minutes = 20;                      ///< a session, at most
+    std::optional<std::set<std::string>> kit; ///< in the words of drills.json; empty: everything is there
+    std::string space;                        ///< "garden"; empty: anywhere
+    std::set<Date> notOn;                     ///< matches and other days that are not free
+    bool operator==(const PlanIntake&) const = default;
+};
+/// "days, kit": what differs, in words. Empty: nothing.
+std::string differenceWords(const PlanIntake&, const PlanIntake&);
+
 /// What is practised until the player is filmed again.
 struct Plan {
     std::string pack, player;
@@ -58,6 +71,8 @@ struct Plan {
     std::string refilmHow, refilmUid;
     std::vector<std::string> notes; ///< what could not be had, a sentence each
     std::vector<DroppedSession> dropped;
+    std::optional<PlanIntake> madeFor; ///< empty: an older plan, which does not say
+    std::string intake;                ///< what the athlete said of days and kit when it was made
     bool operator==(const Plan&) const = default;
 };
 

@@ -83,6 +83,7 @@ public:
         m_plan.tasks = m_wish.faults;
         m_plan.start = m_wish.start;
         m_plan.weeks = m_wish.weeks;
+        m_plan.madeFor = m_wish.intake;
         m_plan.sequence = m_before ? m_before->sequence + 1 : 0;
         if (auto e = chooseDrills())
             return tl::unexpected(*e);
@@ -105,11 +106,11 @@ private:
             return bad("There is nothing to practise: the review has no task.");
         if (m_wish.faults.size() > kMostTasks)
             return bad("A plan has at most three tasks.");
-        if (m_wish.weekdays.empty())
+        if (m_wish.intake.weekdays.empty())
             return bad("No day of the week is chosen: name one at least, such as mon,wed,sat.");
         if (m_wish.weeks < 1 || m_wish.weeks > kMostWeeks)
             return bad("A plan is for one to six weeks.");
-        if (!(m_wish.minutes >= kLeastMinutes && m_wish.minutes <= kMostMinutes))
+        if (!(m_wish.intake.minutes >= kLeastMinutes && m_wish.intake.minutes <= kMostMinutes))
             return bad("A session has 5 to 180 minutes.");
         return std::nullopt;
     }
@@ -126,11 +127,11 @@ private:
                 const Drill* drill = m_pack.findDrill(d);
                 if (!drill || !drill->isForAge(m_wish.age))
                     continue;
-                if (drill->minutes > m_wish.minutes) {
+                if (drill->minutes > m_wish.intake.minutes) {
                     m_tooLong = true;
                     continue;
                 }
-                if (fitsKit(*drill, m_wish.kit) && fitsSpace(*drill, m_wish.space))
+                if (fitsKit(*drill, m_wish.intake.kit) && fitsSpace(*drill, findPracticeSpace(m_wish.intake.space)))
                     task.drills.push_back(drill);
                 else if (!nearest || drill->kit.size() < nearest->kit.size())
                     nearest = drill;
@@ -177,13 +178,13 @@ private:
         int n = 0;
         for (int day = 0; day < 7 * m_wish.weeks; ++day) {
             const Date date = m_wish.start + days(day);
-            if (!m_wish.weekdays.count(std::chrono::weekday(date).c_encoding()))
+            if (!m_wish.intake.weekdays.count(std::chrono::weekday(date).c_encoding()))
                 continue;
             if (m_taken.count(date) || date < m_today) {
                 ++n;
                 continue;
             }
-            if (m_wish.notOn.count(date)) {
+            if (m_wish.intake.notOn.count(date)) {
                 m_plan.notes.push_back("Nothing on " + wordsOf(date) + ": the day is not free.");
                 continue;
             }
@@ -210,7 +211,7 @@ private:
                 : isResting
                     ? name + ": a day of rest for the arm until " + textOf(*load.restUntil) + ", so nothing is thrown or served."
                     : name + ", one of the chosen days.";
-        double left = m_wish.minutes;
+        double left = m_wish.intake.minutes;
         // the first task always; the others in turn, so that each gets its share where the minutes are few
         std::vector<std::size_t> order{0};
         for (std::size_t k = 1; k < m_tasks.size(); ++k)
@@ -246,7 +247,7 @@ private:
     /// How many of a task's drills a session may have, so that every session of the week has one.
     int roundsFor(std::size_t task) const
     {
-        const int sessions = static_cast<int>(m_wish.weekdays.size());
+        const int sessions = static_cast<int>(m_wish.intake.weekdays.size());
         int uses = 0;
         for (const Drill* d : m_tasks[task].drills)
             uses += std::min(d->daysAWeek, sessions);
@@ -263,7 +264,7 @@ private:
                 most = std::max(most, static_cast<double>(d->minutes));
             sum += most;
         }
-        return sum <= m_wish.minutes;
+        return sum <= m_wish.intake.minutes;
     }
 
     /// The task's next drill that fits the minutes left, is not overdone this week, and spares a resting arm.
@@ -306,7 +307,8 @@ private:
         for (int day = 0; day < 14; ++day) {
             const Date date = end + days(day);
             const auto load = calcWorkload(m_rule, m_wish.book, date);
-            if (m_wish.weekdays.count(std::chrono::weekday(date).c_encoding()) && !m_wish.notOn.count(date) && !load.restUntil) {
+            if (m_wish.intake.weekdays.count(std::chrono::weekday(date).c_encoding()) && !m_wish.intake.notOn.count(date) &&
+                !load.restUntil) {
                 m_plan.refilm = date;
                 break;
             }

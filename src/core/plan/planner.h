@@ -18,12 +18,8 @@ struct PlanWish {
     std::vector<std::string> faults; ///< of the pack, the most important first: one to three
     std::optional<double> age;
     Date start;
-    std::set<unsigned> weekdays;              ///< 0 Sunday to 6 Saturday
-    int weeks = 2;                            ///< one to six
-    double minutes = 20;                      ///< a session, at most
-    std::optional<std::set<std::string>> kit; ///< in the words of drills.json; empty: everything is there
-    std::optional<PracticeSpace> space;       ///< empty: anywhere
-    std::set<Date> notOn;                     ///< matches and other days that are not free
+    int weeks = 2; ///< one to six
+    PlanIntake intake;
     Book book;
 };
 

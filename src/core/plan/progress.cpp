@@ -107,6 +107,18 @@ std::string growthWords(const std::vector<HeightOn>& heights)
     return words;
 }
 
+Progress calcGrowth(const std::vector<HeightOn>& heights)
+{
+    constexpr double kTape = 0.5; // centimetres, one standard deviation of a height measured at home
+    Progress p;
+    p.measure = "height";
+    p.unit = Unit::Centimetre;
+    for (const auto& h : heights)
+        p.points.push_back({h.date, 1, 100 * h.metres, kTape});
+    p.words = growthWords(heights);
+    return p;
+}
+
 std::string adherenceWords(const std::vector<Date>& planned, const Book& book, Date today)
 {
     int due = 0, done = 0;

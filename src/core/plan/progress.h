@@ -50,6 +50,9 @@ struct HeightOn {
 /// "1.58 m on 2026-10-03, 8.1 cm a year since 2026-04-11: fast growth, ..."; empty: no height is known. \param heights  by date
 std::string growthWords(const std::vector<HeightOn>& heights);
 
+/// The same as a row of dots, centimetres.
+Progress calcGrowth(const std::vector<HeightOn>& heights);
+
 /// "7 of 9 planned days were practised"; empty: nothing was planned up to that day.
 std::string adherenceWords(const std::vector<Date>& planned, const Book&, Date today);
 

@@ -45,6 +45,9 @@ public:
     /// Where a place is on the picture. Empty: behind the camera.
     std::optional<ImagePoint> imageOf(double x, double y) const;
 
+    /// The map from the ground to the picture, rows of a matrix.
+    const std::array<double, 9>& toImage() const { return m_toImage; }
+
     /// How far each mark lies from where the plane puts it, pixels, in their order; all 0 of just four.
     const std::vector<double>& misses() const { return m_misses; }
     /// One standard deviation of a mark on the picture, pixels: by their misses, and at least what a careful click has.

@@ -169,6 +169,10 @@ const std::vector<QStringList>& migrations()
             QStringLiteral(
                 "CREATE TABLE match_log (id INTEGER PRIMARY KEY AUTOINCREMENT, uuid TEXT NOT NULL, content TEXT NOT NULL)"),
         },
+        {
+            QStringLiteral("CREATE TABLE page_picture (day INTEGER PRIMARY KEY REFERENCES filming_day(id) ON DELETE CASCADE,"
+                           " file TEXT NOT NULL, words TEXT NOT NULL)"),
+        },
     };
     return all;
 }
