@@ -6,7 +6,9 @@
 #include "app/pair/pair_overlays.h"
 #include "app/shell/plot.h"
 #include "app/workspace/due_list.h"
+#include "core/base/error_sample.h"
 #include "core/flight/sum.h"
+#include "core/match/tally.h"
 #include "core/pack/pack_folder.h"
 #include "core/plan/planner.h"
 #include "look/overlay.h"
@@ -139,8 +141,36 @@ void sumAnswered(benchmark::State& state)
     state.counters["goal_ms"] = 16;
 }
 
+/// Score and tallies of fifty matches of about a hundred rallies.
+void talliesOfFiftyMatches(benchmark::State& state)
+{
+    const MatchSport sport = *findMatchSport("table-tennis");
+    const ErrorSample sample(3);
+    std::vector<MatchLog> logs(50);
+    std::uint64_t what = 0;
+    for (auto& log : logs) {
+        log.sport = sport.id;
+        log.bestOf = 5;
+        log.players = {"Mira", "Joost"};
+        log.firstServer = "Mira";
+        for (int n = 0; n < 100 && !scoreOf(log, sport).now.winner; ++n) {
+            Rally r;
+            r.won = sample.even(what++) > 0 ? "Mira" : "Joost";
+            r.how = sample.even(what++) > 0 ? "winner" : "error_net";
+            r.serve = sample.even(what++) > 0 ? "topspin" : "backspin_short";
+            r.strokes = {"serve", sample.even(what++) > 0 ? "push" : "forehand", "backhand"};
+            log.rallies.push_back(r);
+        }
+    }
+    for (auto _ : state)
+        for (const auto& log : logs)
+            benchmark::DoNotOptimize(talliesOf(log, sport, scoreOf(log, sport)));
+    state.counters["goal_ms"] = 100;
+}
+
 } // namespace
 
+BENCHMARK(talliesOfFiftyMatches)->Unit(benchmark::kMillisecond);
 BENCHMARK(dueListOfAClub)->Unit(benchmark::kMillisecond);
 BENCHMARK(plotOfFortyDays)->Unit(benchmark::kMillisecond);
 BENCHMARK(planOfSixWeeks)->Unit(benchmark::kMillisecond);

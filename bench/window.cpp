@@ -381,8 +381,8 @@ bool openPair(app::PairModel& pair, const std::array<store::RepetitionId, 2>& re
     return QTest::qWaitFor([&] { return pair.isOpen() && pair.player(0).isOpen() && pair.player(1).isOpen(); }, 20'000);
 }
 
-/// A minute of two films together, by a clock of their own as it is seen: how far apart the two pictures ever were, and how many
-/// were never shown.
+/// A minute of two films together: how long after the one picture the other of the same step ever came, and how many were never
+/// shown.
 void playTwo720p60(benchmark::State& state)
 {
     constexpr int kSeconds = 60, kRate = 60;
@@ -396,22 +396,26 @@ void playTwo720p60(benchmark::State& state)
         QTest::qWait(2000);
         pair.setFrame(FrameIndex(0));
         pair.setSpeed(1);
-        std::int64_t farthest = 0;
+        double farthest = 0;
+        std::array<double, 2> came{};
         std::array<std::set<FrameIndex>, 2> shown;
+        QElapsedTimer timer;
+        timer.start();
         const Deafness d;
         const QObject watch;
         for (std::size_t n = 0; n < 2; ++n)
             QObject::connect(&pair.player(n), &app::FilmPlayer::pictureReady, &watch, [&, n] {
                 shown[n].insert(pair.player(n).pictured());
-                if (!shown[0].empty() && !shown[1].empty())
-                    farthest = std::max(farthest, std::abs(pair.player(0).pictured().value - pair.player(1).pictured().value));
+                came[n] = static_cast<double>(timer.nsecsElapsed()) * 1e-6;
+                if (pair.player(0).pictured() == pair.player(1).pictured())
+                    farthest = std::max(farthest, std::abs(came[0] - came[1]));
             });
         pair.setPlaying(true);
         QTest::qWait(kSeconds * 1000 - 500);
         const auto reached = pair.player(0).frame().value;
         pair.setPlaying(false);
         state.counters["film_s_a_real_s"] = static_cast<double>(reached) / (kRate * (kSeconds - 0.5));
-        state.counters["apart_pictures"] = static_cast<double>(farthest); // goal: at most 1
+        state.counters["apart_ms"] = farthest; // goal: at most 17, a picture of the display
         for (std::size_t n = 0; n < 2; ++n)
             state.counters[n == 0 ? "dropped_first_percent" : "dropped_second_percent"] =
                 100 - 100.0 * static_cast<double>(shown[n].size()) / static_cast<double>(reached + 1); // goal: under 10

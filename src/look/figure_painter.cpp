@@ -3,6 +3,7 @@
 #include "look/fonts.h"
 
 #include <QPainterPath>
+#include <QVarLengthArray>
 #include <cmath>
 #include <numbers>
 
@@ -11,6 +12,7 @@ namespace kestrel::look {
 namespace {
 
 const QColor kCasing(16, 20, 24, 190), kFaint(255, 255, 255, 170);
+constexpr Qt::PenCapStyle kQuickCap = Qt::SquareCap; // the painter has a quick way for all ends but round ones
 
 double turnOf(QPointF from, QPointF to)
 {
@@ -41,11 +43,13 @@ void paintArc(QPainter& painter, QPointF a, QPointF vertex, QPointF b, const QCo
 void paintCircle(QPainter& painter, QPointF middle, QPointF rim, const QColor& colour, double unit)
 {
     const double radius = std::hypot(rim.x() - middle.x(), rim.y() - middle.y());
-    painter.setBrush(Qt::NoBrush);
-    painter.setPen(QPen(kCasing, 6 * unit));
-    painter.drawEllipse(middle, radius, radius);
-    painter.setPen(QPen(colour, 3 * unit));
-    painter.drawEllipse(middle, radius, radius);
+    for (const auto& [tone, thickness] : {std::pair(kCasing, 6 * unit), std::pair(colour, 3 * unit)}) {
+        QPainterPath ring; // filled, which is quicker than a pen along it
+        for (const double half : {thickness / 2, -thickness / 2})
+            if (const double r = radius + half; r > 0)
+                ring.addEllipse(middle, r, r);
+        painter.fillPath(ring, tone);
+    }
 }
 
 void paintArrow(QPainter& painter, QPointF from, QPointF to, const QColor& colour, double unit)
@@ -57,10 +61,29 @@ void paintArrow(QPainter& painter, QPointF from, QPointF to, const QColor& colou
         paintCasedLine(painter, to, to - barb * QPointF(std::cos(turn + side), std::sin(turn + side)), colour, 3 * unit);
 }
 
+/// Whether each side of it is level or upright, so that straight pieces meet square at its corners.
+bool isSquare(const QPolygonF& points)
+{
+    for (int i = 1; i < points.size(); ++i)
+        if (std::abs(points[i].x() - points[i - 1].x()) > 1e-9 && std::abs(points[i].y() - points[i - 1].y()) > 1e-9)
+            return false;
+    return true;
+}
+
 /// A line through points with a dark casing.
 void paintCasedPath(QPainter& painter, const QPolygonF& points, const QColor& colour, double width)
 {
     painter.setBrush(Qt::NoBrush);
+    if (points.size() == 2 || isSquare(points)) {
+        QVarLengthArray<QLineF, 8> sides;
+        for (int i = 1; i < points.size(); ++i)
+            sides.append(QLineF(points[i - 1], points[i]));
+        for (const auto& [tone, thickness] : {std::pair(kCasing, 2.2 * width), std::pair(colour, width)}) {
+            painter.setPen(QPen(tone, thickness, Qt::SolidLine, kQuickCap));
+            painter.drawLines(sides.data(), static_cast<int>(sides.size()));
+        }
+        return;
+    }
     for (const auto& [tone, thickness] : {std::pair(kCasing, 2.2 * width), std::pair(colour, width)}) {
         painter.setPen(QPen(tone, thickness, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
         painter.drawPolyline(points);
@@ -96,9 +119,9 @@ void paintLabel(QPainter& painter, const QString& label, const QRectF& beside, d
 
 void paintCasedLine(QPainter& painter, QPointF a, QPointF b, const QColor& colour, double width, Qt::PenStyle style)
 {
-    painter.setPen(QPen(kCasing, width * 2.2, style, Qt::RoundCap));
+    painter.setPen(QPen(kCasing, width * 2.2, style, kQuickCap));
     painter.drawLine(a, b);
-    painter.setPen(QPen(colour, width, style, Qt::RoundCap));
+    painter.setPen(QPen(colour, width, style, kQuickCap));
     painter.drawLine(a, b);
 }
 

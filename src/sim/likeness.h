@@ -8,8 +8,8 @@ namespace kestrel::sim {
 /// A limb is as long as it is seen on the pictures that show it longest, since it is seen shorter when it points at the camera.
 Person personOf(const Marking&);
 
-/// The same action of the faultless athlete with the player's body and hand, as the camera of the player's film sees it: its view,
-/// and where the ground was marked also its distance and height.
+/// The same action of the faultless athlete with the player's body and hand, as the camera of the player's film sees it: its
+/// view, and where the ground was marked also its distance and height.
 SimulateOptions optionsLike(const Marking& player, const std::string& skill, const std::string& school);
 
 } // namespace kestrel::sim

@@ -29,6 +29,7 @@ private slots:
     void table_outAndIn_page();
     void note_typed_isKept_andDoesNotLog();
     void otherMatch_besideEachNumber();
+    void trainNext_ontoThePlan();
 
 private:
     Window& window() { return *m_window; }
@@ -278,6 +279,32 @@ void MatchViewTest::otherMatch_besideEachNumber()
     emit other->activated(0);
     for (int n = 0; n < tallies->count(); ++n)
         QVERIFY(!tallies->item(n)->text().contains(QStringLiteral("there:")));
+}
+
+void MatchViewTest::trainNext_ontoThePlan()
+{
+    auto library = store::Library::open(window().folder().toStdString());
+    const auto id = *library->add(store::Athlete{{}, "Mira Vale", "2013-03-08", Hand::Right, {}, true});
+    make();
+    for (int n = 0; n < 10; ++n)
+        keys("4NM");
+    auto* button = find<QPushButton>("nextToPlan");
+    QVERIFY(button->isVisible() && button->text().contains(QStringLiteral("Mira Vale")));
+    button->click();
+    QTRY_VERIFY(window()->messageText().contains(QStringLiteral("no plan yet")));
+    Plan plan;
+    plan.pack = "table-tennis-topspin";
+    plan.start = plan.refilm = *parseDate("2026-11-30");
+    QVERIFY(library->plans().add(id, plan));
+    button->click();
+    QTRY_VERIFY(window()->messageText().contains(QStringLiteral("on the plan of Mira Vale")));
+    const auto notes = [&] { return (*library->plans().latest(id))->notes; };
+    QCOMPARE(notes().size(), std::size_t{1});
+    QVERIFY(notes()[0].find("0 of 10") != std::string::npos);
+    button->click(); // not twice
+    QCOMPARE(notes().size(), std::size_t{1});
+    window()->workspace().undoStack().undo();
+    QVERIFY(notes().empty());
 }
 
 KESTREL_TEST(MatchViewTest)

@@ -33,6 +33,7 @@ private slots:
     void plan_daysNotFree_areLeftOut_andKept();
     void plan_movedAndDropped_calendarKnows();
     void progress_height_isARowOfDots();
+    void book_matchesAreOffered_neverDoubled();
     void plan_leaves_everyEnding();
     void book_typed_isStored_undone();
     void book_table_isShownThenTaken();
@@ -153,6 +154,27 @@ void PlanViewTest::plan_daysNotFree_areLeftOut_andKept()
     QVERIFY(calendar->dateTextFormat().contains(QDate(2026, 12, 2)));
     emit calendar->clicked(QDate(2026, 12, 2)); // free again
     QVERIFY(calendar->dateTextFormat().isEmpty());
+}
+
+void PlanViewTest::book_matchesAreOffered_neverDoubled()
+{
+    MatchLog log;
+    log.sport = "free";
+    log.players = {"ida", "missed"};
+    log.firstServer = "ida";
+    log.date = "2026-11-30";
+    for (int n = 0; n < 12; ++n)
+        log.rallies.push_back({n % 2 ? "ida" : "missed", "", "", {n < 10 ? "straight" : "ground_ball"}, {}, {}, {}, {}, {}, {}});
+    auto library = store::Library::open(window().folder().toStdString());
+    QVERIFY(library->matches().add(log));
+    find<QToolButton>("leafBook")->click();
+    QCOMPARE(context().countedInMatches(*parseDate("2026-11-30")), 10); // what counts as a pitch
+    plan().open(context().athlete().id);
+    auto* take = find<QPushButton>("takeFilmed");
+    QVERIFY(take->isVisible() && take->text().startsWith(QStringLiteral("10 were counted in a match")));
+    take->click();
+    QCOMPARE(context().dayOf(*parseDate("2026-11-30")).counts.at("pitch"), 10);
+    QVERIFY(!take->isVisible());
 }
 
 void PlanViewTest::progress_height_isARowOfDots()

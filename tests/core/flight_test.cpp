@@ -91,6 +91,7 @@ private slots:
     void pitchPlane_withoutAir_byHand();
     void jumpShot_withoutAir_byHand();
     void serveWindow_clearsAndLands();
+    void mound_raisesTheRelease();
     void simpleSums_byHand();
     void spin_refusesBelowFourPictures();
     void everyCard_usualNumbers_hasRangeClaimAndPicture();
@@ -242,6 +243,15 @@ void FlightTest::jumpShot_withoutAir_byHand()
     const double t60 = std::tan(60 / kDegrees), c60 = std::cos(60 / kDegrees);
     QVERIFY(std::abs(value(at60, "speed") - std::sqrt(kGravity * d * d / (2 * c60 * c60 * (d * t60 - (ring - h))))) < 1e-6);
     QVERIFY(value(at60, "entry_angle") > value(a, "entry_angle"));
+}
+
+void FlightTest::mound_raisesTheRelease()
+{
+    const std::map<std::string, double> flat{{"release-height", 1.9}, {"speed", 35}, {"distance", 16.8}, {"target-height", 0.75}};
+    auto onMound = flat;
+    onMound["release-height"] = 1.9 - 0.254;
+    onMound["mound"] = 0.254;
+    QCOMPARE(value(answer("pitch_plane", onMound), "approach_angle"), value(answer("pitch_plane", flat), "approach_angle"));
 }
 
 void FlightTest::serveWindow_clearsAndLands()

@@ -119,6 +119,7 @@ private slots:
     void difference_isReal();
     void tallies_byHand();
     void entropy_byHand();
+    void countedForTheBook_byHand();
     void advice_onlyWhenSure();
     void keeper_keysToRally();
     void manyRallies_areQuick();
@@ -406,6 +407,30 @@ void MatchTest::tallies_byHand()
     QVERIFY(!named.find(0, "answer:topspin:forehand") && !named.find(1, "answer:topspin:push"));
     QCOMPARE(t.longestRun, (std::array<int, 2>{2, 2}));
     QCOMPARE(t.find(1, "stroke:backhand")->rallies, (std::vector<std::size_t>{1, 3}));
+}
+
+void MatchTest::countedForTheBook_byHand()
+{
+    const auto counted = [](const MatchLog& log, PlayerIndex p, const char* counts) {
+        const auto s = sport(log.sport.c_str());
+        return countIn(log, s, scoreOf(log, s), p, counts);
+    };
+    const MatchLog tennis = logOf("tennis", "AABBAB"); // the first game is Ada's to serve, all six of it
+    QCOMPARE(counted(tennis, 0, "serve"), 6);
+    QCOMPARE(counted(tennis, 1, "serve"), 0);
+    QCOMPARE(counted(tennis, 0, "pitch"), 0);
+    QCOMPARE(counted(logOf("table-tennis", "AAAA"), 0, "serve"), 0); // no overhead serve
+    MatchLog pitches = logOf("free", "AABA");
+    const char* kinds[] = {"straight", "breaking", "ground_ball", "straight"};
+    for (std::size_t n = 0; n < 4; ++n)
+        pitches.rallies[n].strokes = {kinds[n]};
+    QCOMPARE(counted(pitches, 0, "pitch"), 3);
+    QCOMPARE(counted(pitches, 0, "throw"), 1);
+    MatchLog named;
+    named.players = {"mira", "Joost Vale"};
+    QCOMPARE(playerNamed(named, "Mira Oak"), std::optional<PlayerIndex>(0));
+    QCOMPARE(playerNamed(named, "Joost Vale"), std::optional<PlayerIndex>(1));
+    QVERIFY(!playerNamed(named, "Joost Oak") && !playerNamed(named, ""));
 }
 
 void MatchTest::entropy_byHand()

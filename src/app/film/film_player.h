@@ -45,6 +45,8 @@ public:
     void step(int frames) { setFrame(FrameIndex(m_frame.value + frames)); }
     /// The picture that came last: while a far one is decoded it is another than frame(), and what is drawn belongs to it.
     FrameIndex pictured() const { return m_pictured.value_or(m_frame); }
+    /// The picture stood at has not come yet.
+    bool isWaiting() const { return m_decoder.isBusy(); }
     /// The film is open, but the picture stood at cannot be decoded.
     bool isPictureDamaged() const { return m_damaged == m_frame; }
     void setPictureSize(media::PixelSize largest); ///< how large pictures are wanted

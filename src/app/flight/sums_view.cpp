@@ -148,6 +148,8 @@ SumsView::SumsView(Workspace& workspace, Bench& bench, QWidget* parent)
                                                         {"net-distance", place.distance},
                                                         {"net-height", place.height},
                                                         {"line", place.line}};
+        if (m_card->find("mound"))
+            set("mound", place.mound); // flat ground as well
         for (const auto& [variable, value] : taken)
             if (value > 0 && m_card->find(variable))
                 set(variable, value);

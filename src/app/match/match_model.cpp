@@ -133,6 +133,40 @@ void MatchModel::compareWith(store::MatchId id)
     emit changed();
 }
 
+std::optional<store::Athlete> MatchModel::athlete() const
+{
+    const auto all = m_workspace.library().athletes().all();
+    if (all && isOpen())
+        for (const auto& a : *all)
+            if (playerNamed(m_log, a.name) == PlayerIndex{0})
+                return a;
+    return std::nullopt;
+}
+
+void MatchModel::addNextToPlan()
+{
+    const auto who = athlete();
+    if (!who)
+        return;
+    const auto before = m_workspace.valueOr(m_workspace.library().plans().latest(who->id));
+    if (!before)
+        return emit message(tr("%1 has no plan yet: make one under Plan.").arg(QString::fromStdString(who->name)));
+    Plan plan = *before;
+    for (const auto& next : tallies().next)
+        if (const std::string note = "From the match of " + m_log.date + ": " + next.text + " (" + next.because + ")";
+            std::find(plan.notes.begin(), plan.notes.end(), note) == plan.notes.end())
+            plan.notes.push_back(note);
+    if (plan == *before)
+        return emit message(tr("It is on the plan already."));
+    ++plan.sequence;
+    const auto done = m_workspace.edit(
+        {tr("what to train next, onto the plan"), Change{Change::Subject::Plan}},
+        [id = who->id, plan](store::Library& l) { return l.plans().add(id, plan); },
+        [id = who->id](store::Library& l) { return l.plans().removeLatest(id); });
+    if (done)
+        emit message(tr("It stands on the plan of %1.").arg(QString::fromStdString(who->name)));
+}
+
 void MatchModel::setNote(const std::string& note)
 {
     if (!isOpen() || m_keeper->inHand().note == note)

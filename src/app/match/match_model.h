@@ -39,6 +39,10 @@ public:
     void compareWith(store::MatchId);                             ///< an invalid one: none
     RallyKeeper& keeper() { return *m_keeper; }
 
+    /// The athlete of the library whose name the first player has; empty: none.
+    std::optional<store::Athlete> athlete() const;
+    void addNextToPlan(); ///< what to train next, as notes of that athlete's plan
+
     // logging
     bool press(const QString& key);      ///< one of the sport's keys
     void finish(const std::string& won); ///< empty: a let

@@ -244,6 +244,15 @@ QWidget* MatchView::makeLog()
         m_note, &QLineEdit::returnPressed, this, [this] { setFocus(); }, Qt::QueuedConnection);
     right->addWidget(makeKeys());
     m_next = addLabel(right, side, "trainNext");
+    m_toPlan = new QPushButton(side);
+    m_toPlan->setObjectName(QStringLiteral("nextToPlan"));
+    m_toPlan->setFocusPolicy(Qt::TabFocus);
+    m_toPlan->setToolTip(tr("As notes of the practice plan, with its numbers; can be undone"));
+    right->addWidget(m_toPlan);
+    connect(m_toPlan, &QPushButton::clicked, this, [this] {
+        m_model.addNextToPlan();
+        setFocus();
+    });
     m_other = new QComboBox(box);
     m_other->setObjectName(QStringLiteral("otherMatch"));
     m_other->setFocusPolicy(Qt::TabFocus);
@@ -589,6 +598,10 @@ void MatchView::refreshTallies()
     m_next->setText(next.isEmpty() ? tr("What to train next is said once ten cases or more are surely lost.")
                                    : tr("Train next: %1").arg(next.join(QLatin1Char(' '))));
     m_next->setStyleSheet(QStringLiteral("color:%1").arg((next.isEmpty() ? colours().muted : colours().chestnut).name()));
+    const auto who = next.isEmpty() ? std::nullopt : m_model.athlete();
+    m_toPlan->setVisible(who.has_value());
+    if (who)
+        m_toPlan->setText(tr("Put it on the plan of %1").arg(text(who->name)));
     std::vector<std::size_t> order;
     for (std::size_t n = 0; n < done.tallies.size(); ++n)
         if (done.tallies[n].player == 0)

@@ -73,7 +73,7 @@ private:
     RallyList* m_rallies;
     QListWidget* m_tallies;
     QToolButton* m_out;
-    QPushButton *m_find, *m_filmChoice;
+    QPushButton *m_find, *m_filmChoice, *m_toPlan;
     Background m_writing;
     bool m_isWriting = false, m_refreshing = false;
 };

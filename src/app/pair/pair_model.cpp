@@ -10,12 +10,13 @@ namespace kestrel::app {
 
 namespace {
 
-constexpr int kTickMs = 16;
+constexpr int kTickMs = 4; // how late a step may be that both could have taken
 
 } // namespace
 
 PairModel::PairModel(Workspace& workspace, QObject* parent) : QObject(parent), m_workspace(workspace)
 {
+    m_tick.setTimerType(Qt::PreciseTimer);
     m_tick.setInterval(kTickMs);
     connect(&m_tick, &QTimer::timeout, this, &PairModel::onTick);
     for (auto& player : m_players) {
@@ -255,6 +256,8 @@ void PairModel::setPlaying(bool play, bool isBackward)
 /// Both by one clock: the sides cannot drift apart. At the end of the repetition it goes round again.
 void PairModel::onTick()
 {
+    if (m_players[0].isWaiting() || m_players[1].isWaiting())
+        return; // the clock goes on: what one of them cannot show in time is left out on both
     const auto& clock = m_sides[0]->film.clock;
     const FrameRange whole = m_sides[0]->film.repetition;
     const double gone = m_speed * static_cast<double>(m_since.elapsed()) / 1000;

@@ -90,7 +90,7 @@ PairView::PairView(Workspace& workspace, Bench& bench, QWidget* parent)
     setFocusPolicy(Qt::StrongFocus);
     connect(&m_model, &PairModel::changed, this, &PairView::refresh);
     connect(&m_model, &PairModel::frameChanged, this, &PairView::refreshWhere);
-    connect(&m_model, &PairModel::playingChanged, this, &PairView::refreshWhere);
+    connect(&m_model, &PairModel::playingChanged, this, &PairView::refreshIcons);
     connect(&m_model, &PairModel::message, this, &PairView::message);
     m_waiting.setInterval(200);
     connect(&m_waiting, &QTimer::timeout, this, [this] {
@@ -388,16 +388,21 @@ void PairView::refresh()
     m_place->setEnabled(open);
     m_refreshing = false;
     refreshLayout();
+    refreshIcons();
     refreshWhere();
+}
+
+void PairView::refreshIcons()
+{
+    m_play->setIcon(Theme::icon(m_model.isPlaying() ? QStringLiteral("pause") : QStringLiteral("play"), colours().ink));
+    for (auto* button : findChildren<QToolButton*>())
+        if (button != m_play && button->property("iconName").isValid())
+            button->setIcon(Theme::icon(button->property("iconName").toString(), colours().ink));
 }
 
 void PairView::refreshWhere()
 {
     m_refreshing = true;
-    m_play->setIcon(Theme::icon(m_model.isPlaying() ? QStringLiteral("pause") : QStringLiteral("play"), colours().ink));
-    for (auto* button : findChildren<QToolButton*>())
-        if (button != m_play && button->property("iconName").isValid())
-            button->setIcon(Theme::icon(button->property("iconName").toString(), colours().ink));
     for (std::size_t n = 0; n < 2; ++n) {
         if (!m_model.isOpen()) {
             m_times[n]->clear();

@@ -46,6 +46,7 @@ private:
     QLayout* makeTransport();
     void addCommands();
     void refresh();
+    void refreshIcons();
     void refreshWhere();
     void refreshLayout();
     std::vector<look::Overlay> overlaysOf(std::size_t side) const;

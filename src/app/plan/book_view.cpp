@@ -148,7 +148,8 @@ QWidget* BookView::makeForm()
             return;
         BookDay day = m_context.dayOf(m_date);
         int& count = day.counts[m_context.pack()->counts];
-        count = std::max(count, m_context.filmedOn(m_date)); // never doubled
+        // never doubled: a match may have been filmed
+        count = std::max({count, m_context.filmedOn(m_date), m_context.countedInMatches(m_date)});
         m_context.setDay(tr("take over what was filmed"), day);
     });
     auto* shots = new QHBoxLayout;
@@ -268,12 +269,13 @@ void BookView::refreshForm()
                 for (const auto& i : s.items)
                     if (std::none_of(day.drills.begin(), day.drills.end(), [&](const BookDrill& d) { return d.id == i.drill; }))
                         addDrill(i.drill, i.sets, i.reps, false);
-    const int filmed = m_context.filmedOn(m_date);
+    const int filmed = m_context.filmedOn(m_date), inMatches = m_context.countedInMatches(m_date);
     const auto counted = m_context.pack() ? day.counts.find(m_context.pack()->counts) : day.counts.end();
     const bool isOffered = m_context.pack() && !m_context.pack()->counts.empty() && m_counts.count(m_context.pack()->counts) &&
-                           filmed > (counted == day.counts.end() ? 0 : counted->second);
+                           std::max(filmed, inMatches) > (counted == day.counts.end() ? 0 : counted->second);
     m_filmed->setVisible(isOffered);
-    m_filmed->setText(tr("%1 were filmed: take them over").arg(filmed));
+    m_filmed->setText(filmed >= inMatches ? tr("%1 were filmed: take them over").arg(filmed)
+                                          : tr("%1 were counted in a match: take them over").arg(inMatches));
     const Workload load = m_context.workloadOn(m_date);
     QStringList said;
     for (const auto& w : load.warnings)

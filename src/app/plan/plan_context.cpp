@@ -3,6 +3,7 @@
 #include "app/shell/dates.h"
 #include "app/workspace/due_list.h"
 #include "core/base/part_file.h"
+#include "core/match/tally.h"
 
 #include <QFile>
 
@@ -195,6 +196,23 @@ int PlanContext::filmedOn(Date date) const
                     static_cast<int>(std::count_if(repetitions->begin(), repetitions->end(), [](const store::RepetitionRow& r) {
                         return r.isLive && !r.secondCamera.isValid();
                     }));
+    }
+    return count;
+}
+
+int PlanContext::countedInMatches(Date date) const
+{
+    if (!isOpen() || !m_pack)
+        return 0;
+    const auto matches = m_workspace.library().matches().all();
+    if (!matches)
+        return 0;
+    int count = 0;
+    for (const auto& row : *matches) {
+        const auto player = playerNamed(row.log, m_athlete.name);
+        const auto sport = player && row.log.date == textOf(date) ? findMatchSport(row.log.sport) : fail(ErrorCode::NotFound, "");
+        if (sport)
+            count += countIn(row.log, *sport, scoreOf(row.log, *sport), *player, m_pack->counts);
     }
     return count;
 }

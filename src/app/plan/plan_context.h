@@ -39,6 +39,8 @@ public:
     BookDay dayOf(Date) const; ///< an empty one where nothing is noted
     /// Live repetitions that were filmed on a day, of the pack's skill.
     int filmedOn(Date) const;
+    /// What the athlete did of the same in matches that were logged on a day under the athlete's name.
+    int countedInMatches(Date) const;
 
     Workspace& workspace() { return m_workspace; }
 

@@ -32,7 +32,8 @@ StopDrawings::StopDrawings(WalkEditor& editor, QWidget* parent) : QWidget(parent
     };
     m_draw = button("drawOnStop", tr("Draw…"), tr("Stand on this picture on the Bench, with its tools; come back with Ctrl+4"));
     m_move = button("moveDrawing", {}, {});
-    m_remove = button("removeDrawing", tr("Remove"), tr("Off this stop; can be undone. What is on the film is removed on the Bench."));
+    m_remove =
+        button("removeDrawing", tr("Remove"), tr("Off this stop; can be undone. What is on the film is removed on the Bench."));
     auto* row = new QHBoxLayout;
     row->addWidget(m_draw);
     row->addWidget(m_move, 1);

@@ -3,7 +3,6 @@
 #include "app/bench/bench_view.h"
 #include "app/bench/film_strip.h"
 #include "app/film/film_canvas.h"
-#include "app/film/film_check_card.h"
 #include "app/flight/sums_view.h"
 #include "app/live/live_view.h"
 #include "app/match/match_view.h"
@@ -12,8 +11,8 @@
 #include "app/plan/plan_view.h"
 #include "app/plan/weeks_view.h"
 #include "app/roster/roster_view.h"
-#include "app/shell/shortcut_sheet.h"
 #include "app/shell/theme.h"
+#include "app/show/change_view.h"
 #include "app/show/checklist_view.h"
 #include "app/show/page_view.h"
 #include "app/show/sheet_view.h"
@@ -23,10 +22,12 @@
 #include "core/pack/pack_folder.h"
 #include "look/film_image.h"
 
+#include <QComboBox>
 #include <QDir>
 #include <QElapsedTimer>
 #include <QEventLoop>
 #include <QListWidget>
+#include <QPainter>
 #include <QPushButton>
 #include <QTemporaryDir>
 
@@ -127,12 +128,6 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
     goBy([&] { bench.review.selectReading(main); });
     waitFor([&] { return window.benchView()->strip()->picturesReady() >= 10; });
     shoot(QStringLiteral("bench"));
-    if (auto* check = window.benchView()->findChild<FilmCheckCard*>()) {
-        window.benchView()->toggleFilmCheck();
-        waitFor([&] { return check->isReady(); });
-        shoot(QStringLiteral("film-check"));
-        window.benchView()->toggleFilmCheck();
-    }
     draw(bench);
     goBy([&] { bench.positions.goTo("strike"); });
     shoot(QStringLiteral("bench-drawn"));
@@ -149,6 +144,13 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
     window.showView()->turnTo(ShowView::Leaf::Checklist);
     waitFor([&] { return window.showView()->checklist()->isReady(); });
     shoot(QStringLiteral("checklist"));
+    window.showView()->turnTo(ShowView::Leaf::Change);
+    if (auto* since = window.showView()->change()->findChild<QComboBox*>(QStringLiteral("changeSince")); since->count() > 1) {
+        since->setCurrentIndex(1); // the other day of the same skill
+        emit since->activated(1);
+        waitFor([&] { return window.showView()->change()->isReady(); });
+    }
+    shoot(QStringLiteral("what-changed"));
     window.showView()->turnTo(ShowView::Leaf::Walk);
     waitFor([&] { return window.showView()->walk()->editor().day() != nullptr; });
     if (auto* stops = window.findChild<QListWidget*>(QStringLiteral("walkStops")); stops && stops->count() > 1)
@@ -198,6 +200,16 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
     window.sums()->open("serve_window");
     waitFor([] { return true; });
     shoot(QStringLiteral("sums"));
+    QImage cards(1600, 1066, QImage::Format_RGB32); // four of the cards as they are taken along
+    QPainter cardPainter(&cards);
+    int card = 0;
+    for (const char* id : {"pitch_plane", "jump_shot", "step_in", "spin"}) {
+        window.sums()->open(id);
+        cardPainter.drawImage(QRect(800 * (card % 2), 533 * (card / 2), 800, 533), window.sums()->picture());
+        ++card;
+    }
+    cardPainter.end();
+    save(cards, QStringLiteral("sums-cards"));
     const auto markByItself = [&](store::ClipId clip) {
         painted = false;
         window.openClip(clip);
@@ -229,12 +241,6 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
         shoot(QStringLiteral("pack-edited"));
         window.workspace().undoStack().undo();
     }
-    window.goTo(MainWindow::Place::Bench);
-    auto* sheet = new ShortcutSheet(
-        {&window.benchView()->commands(), &window.pair()->commands(), &window.match()->commands(), &window.commands()}, &window);
-    waitFor([] { return true; });
-    shoot(QStringLiteral("keys"));
-    sheet->close();
     QObject::disconnect(watch);
     QTemporaryDir nowhere;
     if (auto empty = store::Library::open(nowhere.path().toStdString())) {

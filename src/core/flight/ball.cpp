@@ -76,7 +76,7 @@ Expected<std::vector<PlayPlace>> shippedPlaces()
     for (const auto& n : JsonNode(*root, "", problems).at("places").items())
         places.push_back({n.at("id").words(), n.at("name").words(), n.at("sport").words(), n.at("ball").words(),
                           static_cast<int>(n.at("from").integerIn(0, 120)), static_cast<int>(n.at("to").integerIn(0, 120)),
-                          n.numberOr("distance", 0), n.numberOr("height", 0), n.numberOr("line", 0)});
+                          n.numberOr("distance", 0), n.numberOr("height", 0), n.numberOr("mound", 0), n.numberOr("line", 0)});
     if (!problems.list().empty())
         return tl::unexpected(problems.list().front());
     return places;

@@ -33,6 +33,7 @@ struct PlayPlace {
     std::string id, name, sport, ball;
     int from = 0, to = 0;            ///< years, inclusive
     double distance = 0, height = 0; ///< metres, of a court to the net and of the net; 0: none
+    double mound = 0;                ///< metres that the pitcher stands above the plate
     double line = 0;                 ///< metres from the net to the service line; 0: none
     bool operator==(const PlayPlace&) const = default;
 };

@@ -38,6 +38,7 @@ Expected<std::pair<double, FlightState>> pitch(const SumInput& in, double height
 const SumVariable kReleaseHeight{"release-height", "Release height", "m", 0.2, 3, 1.75, 0.03};
 const SumVariable kSpeed{"speed", "Speed at release", "m/s", 3, 70, 33, 0.6};
 const SumVariable kDistance{"distance", "Distance along the ground", "m", 3, 30, 16.8, 0.05};
+const SumVariable kMound{"mound", "Mound under the pitcher", "m", 0, 0.4, 0, 0};
 const SumVariable kTarget{"target-height", "Height over the plate", "m", 0.1, 3, 0.75, 0};
 const SumVariable kSpin{"spin", "Backspin", "turns a minute", -4000, 4000, 1800, 200};
 
@@ -47,16 +48,17 @@ SumCard pitchPlane()
                  "Pitch plane",
                  "How steeply does the pitch arrive, and what does a lower release change?",
                  "baseball",
-                 {kReleaseHeight, kSpeed, kDistance, kTarget, kSpin},
+                 {kReleaseHeight, kSpeed, kDistance, kTarget, kSpin, kMound},
                  {}};
     card.work = [card](const SumInput& in) -> Expected<SumAnswer> {
         const auto exact = [](const SumInput& i) -> Expected<Values> {
-            return pitch(i, get(i, "release-height"), get(i, "distance"), get(i, "speed")).map([](const auto& p) {
-                return Values{{"approach_angle", p.second.angle()},
-                              {"release_angle", p.first},
-                              {"flight_time", p.second.t},
-                              {"speed_at_target", p.second.speed()}};
-            });
+            return pitch(i, get(i, "release-height") + get(i, "mound"), get(i, "distance"), get(i, "speed"))
+                .map([](const auto& p) {
+                    return Values{{"approach_angle", p.second.angle()},
+                                  {"release_angle", p.first},
+                                  {"flight_time", p.second.t},
+                                  {"speed_at_target", p.second.speed()}};
+                });
         };
         SumAnswer a;
         auto results = withRanges(card, in,
@@ -70,7 +72,7 @@ SumCard pitchPlane()
         a.results = std::move(*results);
         a.assumes = assumptions(in);
         a.sentence = "It arrives " + range({"", 0, -a.results[0].high, -a.results[0].low, "degrees", ""}) + " downward.";
-        const double height = get(in, "release-height"), lowered = std::max(0.2, height - 0.15);
+        const double height = get(in, "release-height") + get(in, "mound"), lowered = std::max(0.2, height - 0.15);
         const auto lower = pitch(in, lowered, get(in, "distance"), get(in, "speed"));
         const double flatter = lower ? lower->second.angle() - a.results[0].value : 0;
         a.claim = {"Sinking 15 cm at release flattens the pitch.",

@@ -4,6 +4,7 @@
 #include "core/base/json_reader.h"
 
 #include <algorithm>
+#include <cctype>
 #include <charconv>
 #include <map>
 
@@ -205,6 +206,19 @@ Expected<std::vector<Rally>> ralliesFromCsv(const std::string& textOfFile, const
     if (wrong)
         return tl::unexpected(*wrong);
     return rallies;
+}
+
+std::optional<PlayerIndex> playerNamed(const MatchLog& log, const std::string& name)
+{
+    const auto small = [](std::string s) {
+        std::transform(s.begin(), s.end(), s.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+        return s;
+    };
+    const std::string whole = small(name), first(whole.begin(), std::find(whole.begin(), whole.end(), ' '));
+    for (PlayerIndex p = 0; p < 2; ++p)
+        if (const std::string player = small(log.players[p]); !player.empty() && (player == whole || player == first))
+            return p;
+    return std::nullopt;
 }
 
 } // namespace kestrel

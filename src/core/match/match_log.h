@@ -53,4 +53,7 @@ std::string toCsv(const MatchLog&);
 /// Errors: a line and what is wrong with it.
 Expected<std::vector<Rally>> ralliesFromCsv(const std::string& text, const std::string& file);
 
+/// The player who has that name, or its first word; letters large or small. Empty: neither has.
+std::optional<PlayerIndex> playerNamed(const MatchLog&, const std::string& name);
+
 } // namespace kestrel

@@ -11,7 +11,8 @@ namespace kestrel {
 /// Something that is named by one key while a match is logged.
 struct MatchWord {
     std::string id, name;
-    std::string key; ///< one letter or digit
+    std::string key;      ///< one letter or digit
+    std::string counts{}; ///< what a book counts it as, "pitch"; may be empty
     bool operator==(const MatchWord&) const = default;
 };
 

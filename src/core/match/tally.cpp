@@ -214,4 +214,21 @@ MatchTallies talliesOf(const MatchLog& log, const MatchSport& sport, const Match
     return Counter(log, sport, score).count();
 }
 
+int countIn(const MatchLog& log, const MatchSport& sport, const MatchScore& score, PlayerIndex player, const std::string& counts)
+{
+    const MatchWord* serve = sport.findStroke(kServeStroke);
+    const bool isAttempts = sport.scoring.kind == MatchScoring::Kind::Attempts;
+    int count = 0;
+    for (std::size_t n = 0; n < log.rallies.size(); ++n) {
+        if (isAttempts) {
+            const auto& strokes = log.rallies[n].strokes;
+            const MatchWord* word = strokes.empty() ? nullptr : sport.findStroke(strokes.back());
+            count += player == 0 && word && word->counts == counts;
+        } else {
+            count += serve && serve->counts == counts && score.before[n].server == player;
+        }
+    }
+    return count;
+}
+
 } // namespace kestrel

@@ -63,6 +63,10 @@ struct MatchTallies {
     const Tally* find(PlayerIndex, std::string_view what) const;
 };
 
+/// How often a player did in a match what a book counts under that word: attempts of such a kind, or rallies served where the
+/// serve is counted so.
+int countIn(const MatchLog&, const MatchSport&, const MatchScore&, PlayerIndex, const std::string& counts);
+
 /// Which stroke decided a rally: the last one noted; by whom says the ending, else the winner.
 MatchTallies talliesOf(const MatchLog&, const MatchSport&, const MatchScore&);
 

@@ -22,9 +22,8 @@ std::optional<CameraPlace> cameraPlace(const GroundPlane& plane, int width, int 
     const Eigen::Vector3d a = map.col(0), b = map.col(1);
     // the ground's two directions are square to each other and as long: each gives the focal length, the clearer one is taken
     const double square = a.z() * b.z(), longer = b.z() * b.z() - a.z() * a.z();
-    const double focal2 = std::abs(square) > std::abs(longer)
-                              ? -(a.x() * b.x() + a.y() * b.y()) / square
-                              : (a.head<2>().squaredNorm() - b.head<2>().squaredNorm()) / longer;
+    const double focal2 = std::abs(square) > std::abs(longer) ? -(a.x() * b.x() + a.y() * b.y()) / square
+                                                              : (a.head<2>().squaredNorm() - b.head<2>().squaredNorm()) / longer;
     if (std::max(std::abs(square), std::abs(longer)) < kClear * kClear || !(focal2 > 0))
         return std::nullopt;
     const double focal = std::sqrt(focal2);
