@@ -19,6 +19,7 @@ class PairTest : public QObject {
 private slots:
     void emptyBench_saysWhatToDo();
     void chosenFromTheBench_linedUp_differencesListed();
+    void bestRepetition_andLastDay_standFirst();
     void keys_stepPlayNudgeAndStand();
     void byPhase_bothPassEveryPosition();
     void ghost_liesOnTheSameHips_sameSize();
@@ -89,6 +90,34 @@ void PairTest::chosenFromTheBench_linedUp_differencesListed()
     emit list->itemClicked(list->item(0));
     QCOMPARE(model().player(0).frame().value,
              findEvent(model().side(0).film.marking, model().differences().front().keyPosition)->frame.nearest().value);
+}
+
+void PairTest::bestRepetition_andLastDay_standFirst()
+{
+    open();
+    auto library = store::Library::open(m_window->folder().toStdString());
+    auto clip = *library->clips().find(m_a);
+    auto day = *library->days().find(clip.day);
+    const auto good = *library->add(clip, "stretch"); // another pitch of the same day
+    QVERIFY(library->marks().addMarking(good, filmedPitch().truth.truth));
+    day.date = "2026-03-01";
+    clip.day = *library->add(day); // and one of an earlier day
+    const auto early = *library->add(clip, "stretch");
+    QVERIFY(m_window->openOnBench(m_a));
+    m_window->review();
+    QTest::keyClick(&**m_window, Qt::Key_3, Qt::ControlModifier);
+    const auto repetitionOf = [&](store::ClipId id) { return library->repetitions().of(id)->front().id; };
+    for (const auto& [typed, expected] : {std::pair(QStringLiteral("best"), repetitionOf(good)),
+                                          std::pair(QStringLiteral("last filming"), repetitionOf(early))}) {
+        QSignalSpy changed(&model(), &PairModel::changed);
+        QTest::keyClick(&pair(), Qt::Key_O);
+        m_window->answer(typed);
+        QTRY_VERIFY_WITH_TIMEOUT(changed.count() > 0 && !model().isGathering() && model().isOpen(), 20000);
+        const auto kept = library->clips().find(expected == repetitionOf(good) ? good : early);
+        QVERIFY(kept.has_value());
+        QVERIFY(QString::fromStdString(model().side(1).title)
+                    .contains(expected == repetitionOf(good) ? QStringLiteral("2026-05-01") : QStringLiteral("2026-03-01")));
+    }
 }
 
 void PairTest::keys_stepPlayNudgeAndStand()

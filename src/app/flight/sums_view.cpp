@@ -380,7 +380,12 @@ QImage SumsView::picture() const
     image.fill(colours().panel);
     QPainter painter(&image);
     painter.setRenderHint(QPainter::TextAntialiasing);
-    SumPictureView::paint(painter, QRectF(20, 20, kWidth - 40, kHeight - kWords - 40), m_answer->picture);
+    constexpr double kLarger = 2; // than on the screen: it is looked at small, on a page
+    painter.save();
+    painter.scale(kLarger, kLarger);
+    SumPictureView::paint(painter, QRectF(20 / kLarger, 20 / kLarger, (kWidth - 40) / kLarger, (kHeight - kWords - 40) / kLarger),
+                          m_answer->picture);
+    painter.restore();
     QFont font = painter.font();
     font.setPixelSize(26);
     font.setWeight(QFont::DemiBold);

@@ -63,6 +63,44 @@ Expected<std::vector<Chooser::Item>> otherRepetitions(const store::Library& libr
     return items;
 }
 
+/// The day's repetition with the most readings in their bands, of those that were judged; and the last filming day of the skill.
+std::vector<Chooser::Item> usualOthers(const store::Library& library, const Bench& bench)
+{
+    std::vector<Chooser::Item> items;
+    const auto& context = bench.context;
+    store::RepetitionId best;
+    std::pair<int, int> most{-1, 0};
+    for (const auto& one : bench.review.together()) {
+        std::pair<int, int> good{0, 0}; // in their bands, of those that are judged
+        for (const auto& r : one.read ? one.read->readings : std::vector<Reading>()) {
+            const bool isGood = r.verdict == Verdict::OnTarget || r.verdict == Verdict::Near;
+            good.first += isGood;
+            good.second += isGood || r.verdict == Verdict::Off;
+        }
+        if (one.id != context.repetition().id && good.second > 0 && good.first > most.first) {
+            best = one.id;
+            most = good;
+        }
+    }
+    if (best.isValid())
+        items.push_back({PairView::tr("the day's best other repetition"), qlonglong(best.value),
+                         PairView::tr("%1 of %2 readings in their bands").arg(most.first).arg(most.second)});
+    for (const auto& d : library.days().of(context.athlete().id).value_or(std::vector<store::FilmingDay>())) { // newest first
+        if (d.skill != context.day().skill || d.date >= context.day().date)
+            continue;
+        const auto clips = library.clips().of(d.id);
+        const auto repetitions = clips && !clips->empty() ? library.repetitions().of(clips->front().id)
+                                                          : Expected<std::vector<store::RepetitionRow>>();
+        if (!repetitions || repetitions->empty())
+            continue;
+        items.push_back({PairView::tr("the last filming day, %1").arg(QString::fromStdString(d.date)),
+                         qlonglong(repetitions->front().id.value),
+                         QString::fromStdString(plainWordsOf(clips->front().scene.view))});
+        break;
+    }
+    return items;
+}
+
 } // namespace
 
 PairView::PairView(Workspace& workspace, Bench& bench, QWidget* parent)
@@ -338,10 +376,12 @@ void PairView::askForOther()
             return openLibrary().and_then(
                 [&](const store::Library& library) { return otherRepetitions(library, athlete, day, repetition); });
         },
-        [this, repetition = context.repetition().id](const Expected<std::vector<Chooser::Item>>& items) {
+        [this, repetition = context.repetition().id,
+         usual = usualOthers(m_workspace.library(), m_bench)](const Expected<std::vector<Chooser::Item>>& items) {
             if (!items)
                 return emit m_workspace.failed(items.error());
             std::vector<Chooser::Item> all{{tr("the model"), kModel, tr("what the pack asks for, at the player's height")}};
+            all.insert(all.end(), usual.begin(), usual.end());
             all.insert(all.end(), items->begin(), items->end());
             Chooser::ask(this, tr("Compare with"), all, [this, repetition](const QVariant& id) {
                 if (id.toLongLong() == kModel)
