@@ -20,6 +20,7 @@ class MatchViewTest : public QObject {
 private slots:
     void init();
     void empty_saysWhatToDo_names();
+    void namesTyped_enterBegins_keysLog();
     void game_loggedByKeys_scoreFollows();
     void thirdRally_corrected_undone_removed();
     void let_penalty_server();
@@ -73,6 +74,22 @@ void MatchViewTest::empty_saysWhatToDo_names()
     QTRY_VERIFY(window()->messageText().contains(QStringLiteral("same name")));
     keys("Z"); // nothing happens, nothing breaks
     QVERIFY(!model().isOpen());
+}
+
+void MatchViewTest::namesTyped_enterBegins_keysLog()
+{
+    auto *first = find<QLineEdit>("firstPlayer"), *second = find<QLineEdit>("secondPlayer");
+    first->setFocus();
+    QTest::keyClicks(first, QStringLiteral("Mira"));
+    second->setFocus();
+    QTest::keyClicks(second, QStringLiteral("Joost"));
+    QTest::keyClick(second, Qt::Key_Return);
+    QTRY_VERIFY(model().isOpen());
+    QTRY_VERIFY(match().hasFocus());
+    for (const char key : {'4', 'N', 'M'}) // to whatever has the keys
+        QTest::keyClick(QApplication::focusWidget(), key);
+    QCOMPARE(model().log().rallies.size(), std::size_t{1});
+    QVERIFY(model().log().rallies[0].note.empty());
 }
 
 void MatchViewTest::game_loggedByKeys_scoreFollows()

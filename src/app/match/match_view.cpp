@@ -176,7 +176,8 @@ QWidget* MatchView::makeChoice()
     };
     connect(m_sport, &QComboBox::currentIndexChanged, this, fillBest);
     connect(make, &QPushButton::clicked, this, &MatchView::makeMatch);
-    connect(m_second, &QLineEdit::returnPressed, this, &MatchView::makeMatch);
+    // once the key is done with, as it means something else in a match that is open
+    connect(m_second, &QLineEdit::returnPressed, this, &MatchView::makeMatch, Qt::QueuedConnection);
     fillBest();
     return box;
 }
