@@ -47,7 +47,7 @@ StopDrawings::StopDrawings(WalkEditor& editor, QWidget* parent) : QWidget(parent
     connect(m_remove, &QPushButton::clicked, this, &StopDrawings::remove);
 }
 
-void StopDrawings::show(std::size_t stop)
+void StopDrawings::showStop(std::size_t stop)
 {
     const int row = stop == m_stop ? m_list->currentRow() : 0;
     m_stop = stop;

@@ -14,7 +14,7 @@ class StopDrawings : public QWidget {
     Q_OBJECT
 public:
     explicit StopDrawings(WalkEditor&, QWidget* parent = nullptr);
-    void show(std::size_t stop); ///< its drawings, as they are now
+    void showStop(std::size_t stop); ///< its drawings, as they are now
 
 signals:
     void drawWanted(); ///< on the Bench, where the stop stands

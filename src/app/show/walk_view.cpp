@@ -433,7 +433,7 @@ void WalkView::refreshForm()
         m_text->clear();
     }
     m_refreshing = false;
-    m_drawings->show(m_chosen);
+    m_drawings->showStop(m_chosen);
     refreshVoice();
 }
 
