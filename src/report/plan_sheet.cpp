@@ -65,6 +65,8 @@ public:
         for (const auto& task : m_plan.tasks)
             if (const Fault* f = m_pack.findFault(task))
                 y += write("“" + f->cue.teen + "”", {kMargin, y, width, 20}, 4.6, colours.chestnut, QFont::DemiBold);
+        for (const auto& note : m_plan.coachNotes)
+            y += write(note, {kMargin, y, width, 30}, 3.4, colours.ink);
         for (const auto& note : m_plan.notes)
             y += write(note, {kMargin, y, width, 30}, 3, colours.muted);
         y += 3;
@@ -147,6 +149,8 @@ QString htmlOf(const Plan& plan, const Pack& pack)
     for (const auto& task : plan.tasks)
         if (const Fault* f = pack.findFault(task))
             body += QStringLiteral("<p class=\"cue\">“%1”</p>\n").arg(escaped(f->cue.teen));
+    for (const auto& note : plan.coachNotes)
+        body += QStringLiteral("<p>%1</p>\n").arg(escaped(note));
     for (const auto& note : plan.notes)
         body += QStringLiteral("<p class=\"note\">%1</p>\n").arg(escaped(note));
     for (const auto& s : plan.sessions) {

@@ -12,18 +12,31 @@ std::optional<MatchRow> rowIn(const QSqlQuery& q, const std::string& file)
     return log ? std::optional(MatchRow{MatchId(q.value(0).toLongLong()), *log}) : std::nullopt;
 }
 
-} // namespace
-
-Expected<std::vector<MatchRow>> Matches::all() const
+/// Logs that are damaged are left out.
+Expected<std::vector<MatchRow>> rowsIn(Expected<QSqlQuery> q, const std::string& file)
 {
-    auto q = m_database->run(QStringLiteral("SELECT id, content FROM match_log ORDER BY id DESC"));
     if (!q)
         return tl::unexpected(q.error());
     std::vector<MatchRow> rows;
     while (q->next())
-        if (auto row = rowIn(*q, m_database->file()))
+        if (auto row = rowIn(*q, file))
             rows.push_back(std::move(*row));
     return rows;
+}
+
+} // namespace
+
+Expected<std::vector<MatchRow>> Matches::all() const
+{
+    return rowsIn(m_database->run(QStringLiteral("SELECT id, content FROM match_log ORDER BY id DESC")), m_database->file());
+}
+
+Expected<std::vector<MatchRow>> Matches::on(const std::string& date) const
+{
+    return rowsIn(m_database->run(QStringLiteral("SELECT id, content FROM match_log WHERE json_valid(content)"
+                                                 " AND json_extract(content, '$.date')=? ORDER BY id DESC"),
+                                  {text(date)}),
+                  m_database->file());
 }
 
 Expected<MatchRow> Matches::find(MatchId id) const

@@ -17,8 +17,9 @@ class Matches {
 public:
     explicit Matches(const Database& database) : m_database(&database) {}
 
-    Expected<std::vector<MatchRow>> all() const; ///< latest first
-    Expected<MatchRow> find(MatchId) const;      ///< NotFound
+    Expected<std::vector<MatchRow>> all() const;                       ///< latest first
+    Expected<std::vector<MatchRow>> on(const std::string& date) const; ///< played on that day, "2026-04-11"
+    Expected<MatchRow> find(MatchId) const;                            ///< NotFound
     Expected<MatchId> add(const MatchLog&);
     Expected<void> save(MatchId, const MatchLog&);
 

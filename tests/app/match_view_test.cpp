@@ -315,7 +315,7 @@ void MatchViewTest::trainNext_ontoThePlan()
     QVERIFY(library->plans().add(id, plan));
     button->click();
     QTRY_VERIFY(window()->messageText().contains(QStringLiteral("on the plan of Mira Vale")));
-    const auto notes = [&] { return (*library->plans().latest(id))->notes; };
+    const auto notes = [&] { return (*library->plans().latest(id))->coachNotes; };
     QCOMPARE(notes().size(), std::size_t{1});
     QVERIFY(notes()[0].find("0 of 10") != std::string::npos);
     button->click(); // not twice

@@ -359,13 +359,19 @@ void PairTest::grid_liesOnBoth_fromTheSamePoint()
 void PairTest::both_intoTheTalk()
 {
     open();
-    QVERIFY(m_window->openOnBench(m_a));
-    m_window->review();
     model().open(m_ra, m_rb);
     QTRY_VERIFY_WITH_TIMEOUT(model().isOpen() && model().player(0).isOpen(), 20000);
-    for (auto* action : pair().findChild<QToolButton*>(QStringLiteral("pairOut"))->menu()->actions())
-        if (action->text() == QStringLiteral("Put it into the walk-through"))
-            action->trigger();
+    const auto put = [&] {
+        for (auto* action : pair().findChild<QToolButton*>(QStringLiteral("pairOut"))->menu()->actions())
+            if (action->text() == QStringLiteral("Put it into the walk-through"))
+                action->trigger();
+    };
+    QVERIFY(m_window->openOnBench(m_b)); // another player: the picture is not for that one's family
+    put();
+    QTRY_VERIFY_WITH_TIMEOUT((*m_window)->messageText().contains(QStringLiteral("Another day is on the Bench")), 30000);
+    QVERIFY(m_window->openOnBench(m_a));
+    m_window->review();
+    put();
     QTRY_VERIFY_WITH_TIMEOUT((*m_window)->messageText().contains(QStringLiteral("of the walk-through")), 30000);
     auto& editor = (*m_window)->showView()->walk()->editor();
     QVERIFY(editor.script().stops.back().isPicture());

@@ -115,16 +115,16 @@ void PlanViewTest::plan_intakeChanged_asksToPlanAnew()
     find<QDateEdit>("planStart")->setDate(QDate(2026, 11, 30));
     find<QPushButton>("makePlan")->click();
     auto* notice = find<QLabel>("planNotice");
-    QVERIFY(!notice->text().contains(QStringLiteral("plan anew")));
+    QVERIFY(!notice->text().contains(QStringLiteral("Plan anew?")));
     const Plan before = *context().plan();
     // the intake, as the athlete's form stores it
     auto athlete = context().athlete();
     athlete.practiceDays = "tue, thu";
     QVERIFY(changeRow(window()->workspace(), QStringLiteral("the intake"), context().athlete(), athlete));
-    QTRY_VERIFY(notice->text().contains(QStringLiteral("other days of the week: plan anew")));
+    QTRY_VERIFY(notice->text().contains(QStringLiteral("other days of the week. Plan anew?")));
     QCOMPARE(*context().plan(), before); // it only asks
     find<QPushButton>("makePlan")->click();
-    QVERIFY(!notice->text().contains(QStringLiteral("plan anew")));
+    QVERIFY(!notice->text().contains(QStringLiteral("Plan anew?")));
     for (const auto& s : context().plan()->sessions)
         QVERIFY(std::chrono::weekday(s.date).c_encoding() == 2 || std::chrono::weekday(s.date).c_encoding() == 4);
     // the coach's own choice in the form asks as well
@@ -171,7 +171,7 @@ void PlanViewTest::book_matchesAreOffered_neverDoubled()
     QCOMPARE(context().countedInMatches(*parseDate("2026-11-30")), 10); // what counts as a pitch
     plan().open(context().athlete().id);
     auto* take = find<QPushButton>("takeFilmed");
-    QVERIFY(take->isVisible() && take->text().startsWith(QStringLiteral("10 were counted in a match")));
+    QVERIFY(take->isVisible() && take->text().startsWith(QStringLiteral("At least 10 were counted in a match")));
     take->click();
     QCOMPARE(context().dayOf(*parseDate("2026-11-30")).counts.at("pitch"), 10);
     QVERIFY(!take->isVisible());

@@ -254,6 +254,10 @@ void ShowViewTest::walk_drawings_ontoTheStop_andBackOntoTheFilm()
     QCOMPARE(walk().editor().script().stops[1].drawings.size(), std::size_t{1});
     button("removeDrawing")->click();
     QVERIFY(walk().editor().script().stops[1].drawings.empty());
+    circle.hides = true; // a face is hidden on everything, not on one stop
+    window().bench().drawings.add(circle);
+    QTRY_COMPARE_WITH_TIMEOUT(drawings->count(), 1, 20000);
+    QVERIFY(!button("moveDrawing")->isEnabled());
 }
 
 void ShowViewTest::picture_intoTheTalk_ontoThePage_undone_written()

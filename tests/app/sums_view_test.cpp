@@ -6,6 +6,7 @@
 
 #include "app/flight/sums_view.h"
 #include "app/shell/number_field.h"
+#include "app/shell/theme.h"
 #include "media/film.h"
 #include "media/film_writer.h"
 
@@ -146,6 +147,10 @@ void SumsViewTest::picture_isSaved()
     sums.savePicture(file);
     const QImage image(file);
     QCOMPARE(image.size(), QSize(1200, 800));
+    Theme::instance().setDark(true); // it is printed, whatever the window looks like
+    const QImage dark = sums.picture();
+    Theme::instance().setDark(false);
+    QCOMPARE(dark.pixel(2, 2), image.pixel(2, 2));
 }
 
 namespace {

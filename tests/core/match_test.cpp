@@ -415,8 +415,10 @@ void MatchTest::countedForTheBook_byHand()
         const auto s = sport(log.sport.c_str());
         return countIn(log, s, scoreOf(log, s), p, counts);
     };
-    const MatchLog tennis = logOf("tennis", "AABBAB"); // the first game is Ada's to serve, all six of it
+    MatchLog tennis = logOf("tennis", "AABBAB"); // the first game is Ada's to serve, all six of it
     QCOMPARE(counted(tennis, 0, "serve"), 6);
+    tennis.rallies[2].serve = "second"; // after a first one that was out
+    QCOMPARE(counted(tennis, 0, "serve"), 7);
     QCOMPARE(counted(tennis, 1, "serve"), 0);
     QCOMPARE(counted(tennis, 0, "pitch"), 0);
     QCOMPARE(counted(logOf("table-tennis", "AAAA"), 0, "serve"), 0); // no overhead serve

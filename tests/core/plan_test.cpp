@@ -452,7 +452,8 @@ void PlanTest::plan_again_keepsPastAndLocked_dropsTheRest()
     Plan first = *makePlan(p, rule(), wish);
     first.sessions[4].isLocked = true;
     first.sessions[4].items.front().sets = 9; // the coach's own dose
-    wish.intake.weekdays = {1, 5};            // no Wednesday and no Saturday any more
+    first.coachNotes = {"Film the backhand."};
+    wish.intake.weekdays = {1, 5}; // no Wednesday and no Saturday any more
     const auto again = makePlan(p, rule(), wish, &first, first.sessions[2].date);
     QVERIFY(again.has_value());
     QCOMPARE(again->sequence, 1);
@@ -471,6 +472,7 @@ void PlanTest::plan_again_keepsPastAndLocked_dropsTheRest()
         QVERIFY(isThere != isDropped);
     }
     QCOMPARE(again->refilmUid, first.refilmUid);
+    QCOMPARE(again->coachNotes, first.coachNotes);
 }
 
 void PlanTest::plan_badWishes_data()
@@ -539,6 +541,7 @@ void PlanTest::plan_roundTrip()
     auto other = plan;
     other.madeFor = PlanIntake{{1, 5}, 25, std::set<std::string>{"a ball", "a wall"}, "garden", {date("2026-12-05")}};
     other.intake = "mon, fri; a ball";
+    other.coachNotes = {"From the match: film the backhand."};
     QCOMPARE(*parsePlan(toJson(other), "p.json"), other);
     QCOMPARE(differenceWords(*other.madeFor, *other.madeFor), std::string());
     PlanIntake changed = *other.madeFor;

@@ -29,6 +29,11 @@ void TurnCountTest::wholeTurns_areCounted_anEarlierPictureBeginsAnew()
         count.addTurn(FrameIndex(frame));
     QCOMPARE(count.counted()->turns, 3.0);
     QCOMPARE(count.counted()->pictures(), 24);
+    count.setAngle(FrameIndex(36), 90);
+    QVERIFY(count.lacksFirstAngle());
+    QCOMPARE(count.counted()->turns, 3.0);
+    count.setAngle(FrameIndex(10), 0);
+    QVERIFY(!count.lacksFirstAngle());
     count.addTurn(FrameIndex(12));
     QVERIFY(!count.counted());
     count.addTurn(FrameIndex(20));

@@ -37,6 +37,8 @@ void SpinCounter::setAngle(ImagePoint middle, ImagePoint mark)
             tr("The seam stands at %1 degrees here. Draw it once more on a later picture; between them count whole "
                "turns with J, or draw on every picture.")
                 .arg(std::lround(std::atan2(-v.y, v.x) * 180 / std::numbers::pi)));
+    if (m_turns.lacksFirstAngle())
+        return emit message(tr("Draw the seam on the picture of the first J as well: then the part of a turn counts."));
     say();
 }
 

@@ -47,6 +47,7 @@ void DecodeService::open(const QString& file, std::string knownIndex, media::Pix
     handlers.failed = [this, film](const Error& error, std::optional<FrameIndex> frame) {
         answer(film, [this, error, frame] {
             if (!frame) {
+                m_wish.reset(); // no picture comes any more
                 emit failed(error);
             } else if (answersWish(*frame)) {
                 m_wish.reset();

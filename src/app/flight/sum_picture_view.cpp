@@ -44,9 +44,8 @@ void SumPictureView::setPicture(const SumPicture& picture, const QString& words)
     update();
 }
 
-void SumPictureView::paint(QPainter& painter, const QRectF& box, const SumPicture& picture)
+void SumPictureView::paint(QPainter& painter, const QRectF& box, const SumPicture& picture, const look::Palette& c)
 {
-    const auto& c = colours();
     const QRectF reach = reachOf(picture);
     const QRectF inner = box.adjusted(kRoom, kRoom / 2, -kRoom, -kRoom);
     double sx = inner.width() / reach.width(), sy = inner.height() / reach.height();
@@ -126,7 +125,7 @@ void SumPictureView::paintEvent(QPaintEvent*)
 {
     QPainter painter(this);
     painter.fillRect(rect(), colours().panel);
-    paint(painter, rect(), m_picture);
+    paint(painter, rect(), m_picture, colours());
 }
 
 } // namespace kestrel::app

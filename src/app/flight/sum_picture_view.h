@@ -1,6 +1,7 @@
 #pragma once
 
 #include "core/flight/sum.h"
+#include "look/palette.h"
 
 #include <QWidget>
 
@@ -14,7 +15,7 @@ public:
     void setPicture(const SumPicture&, const QString& words);
 
     /// As it is shown, of that size.
-    static void paint(QPainter&, const QRectF&, const SumPicture&);
+    static void paint(QPainter&, const QRectF&, const SumPicture&, const look::Palette&);
 
 protected:
     void paintEvent(QPaintEvent*) override;

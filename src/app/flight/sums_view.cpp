@@ -375,27 +375,28 @@ QImage SumsView::picture() const
 {
     if (!m_answer)
         return {};
+    const look::Palette paper = look::lightPalette(); // it is printed, whatever the window looks like
     constexpr int kWidth = 1200, kHeight = 800, kWords = 170;
     QImage image(kWidth, kHeight, QImage::Format_RGB32);
-    image.fill(colours().panel);
+    image.fill(paper.panel);
     QPainter painter(&image);
     painter.setRenderHint(QPainter::TextAntialiasing);
     constexpr double kLarger = 2; // than on the screen: it is looked at small, on a page
     painter.save();
     painter.scale(kLarger, kLarger);
     SumPictureView::paint(painter, QRectF(20 / kLarger, 20 / kLarger, (kWidth - 40) / kLarger, (kHeight - kWords - 40) / kLarger),
-                          m_answer->picture);
+                          m_answer->picture, paper);
     painter.restore();
     QFont font = painter.font();
     font.setPixelSize(26);
     font.setWeight(QFont::DemiBold);
     painter.setFont(font);
-    painter.setPen(colours().ink);
+    painter.setPen(paper.ink);
     painter.drawText(QRectF(30, kHeight - kWords, kWidth - 60, 70), Qt::TextWordWrap, text(m_answer->sentence));
     font.setPixelSize(18);
     font.setWeight(QFont::Normal);
     painter.setFont(font);
-    painter.setPen(colours().muted);
+    painter.setPen(paper.muted);
     painter.drawText(QRectF(30, kHeight - kWords + 75, kWidth - 60, 90), Qt::TextWordWrap,
                      m_caution->text() + QLatin1Char(' ') + m_assumes->text());
     return image;

@@ -154,8 +154,8 @@ void MatchModel::addNextToPlan()
     Plan plan = *before;
     for (const auto& next : tallies().next)
         if (const std::string note = "From the match of " + m_log.date + ": " + next.text + " (" + next.because + ")";
-            std::find(plan.notes.begin(), plan.notes.end(), note) == plan.notes.end())
-            plan.notes.push_back(note);
+            std::find(plan.coachNotes.begin(), plan.coachNotes.end(), note) == plan.coachNotes.end())
+            plan.coachNotes.push_back(note);
     if (plan == *before)
         return emit message(tr("It is on the plan already."));
     ++plan.sequence;

@@ -84,6 +84,7 @@ PairModel::Gathered PairModel::compared(Pack pack, PairSide a, PairSide b)
 
 void PairModel::open(store::RepetitionId a, store::RepetitionId b)
 {
+    m_first = a;
     gather([ids = std::array{a, b}](const store::Library& library, const std::vector<Pack>& packs,
                                     std::stop_token) -> Expected<Gathered> {
         std::array<Of, 2> sides;
@@ -103,6 +104,7 @@ void PairModel::open(store::RepetitionId a, store::RepetitionId b)
 
 void PairModel::openModel(store::RepetitionId a)
 {
+    m_first = a;
     gather([a, percent = m_modelPercent](const store::Library& library, const std::vector<Pack>& packs,
                                          std::stop_token stop) -> Expected<Gathered> {
         auto side = sideOf(library, a);

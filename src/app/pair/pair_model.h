@@ -31,7 +31,8 @@ public:
     void close();
     bool isOpen() const { return m_sides[0] && m_sides[1]; }
     bool isGathering() const { return m_isGathering; }
-    int modelPercent() const { return *m_modelPercent; } ///< how much of the model is painted; -1: none is being
+    int modelPercent() const { return *m_modelPercent; }  ///< how much of the model is painted; -1: none is being
+    store::RepetitionId first() const { return m_first; } ///< whose film the first one is
     const PairSide& side(std::size_t n) const { return *m_sides[n]; }
     FilmPlayer& player(std::size_t n) { return m_players[n]; }
     const FilmPlayer& player(std::size_t n) const { return m_players[n]; }
@@ -108,6 +109,7 @@ private:
     Workspace& m_workspace;
     Background m_work;
     bool m_isGathering = false;
+    store::RepetitionId m_first;
     std::shared_ptr<std::atomic<int>> m_modelPercent = std::make_shared<std::atomic<int>>(-1);
     std::array<FilmPlayer, 2> m_players;
     std::array<std::optional<PairSide>, 2> m_sides;

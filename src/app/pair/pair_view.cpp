@@ -24,11 +24,13 @@ namespace {
 
 constexpr qlonglong kModel = 0; // else a repetition's id
 
-/// Every repetition of a day's skill but one: the day's own first, then the athlete's other days, then others'.
+/// Every repetition of a day's skill but one: the athlete's last filming day before it, then all: the day's own first, then the
+/// athlete's other days, then others'.
 Expected<std::vector<Chooser::Item>> otherRepetitions(const store::Library& library, store::AthleteId first,
                                                       const store::FilmingDay& day, store::RepetitionId but)
 {
     std::vector<Chooser::Item> items;
+    std::optional<Chooser::Item> last;
     auto athletes = library.athletes().all();
     if (!athletes)
         return tl::unexpected(athletes.error());
@@ -49,6 +51,10 @@ Expected<std::vector<Chooser::Item>> otherRepetitions(const store::Library& libr
                 const auto repetitions = library.repetitions().of((*clips)[c].id);
                 if (!repetitions)
                     return tl::unexpected(repetitions.error());
+                if (!last && athlete.id == first && d.date < day.date && !repetitions->empty())
+                    last = Chooser::Item{PairView::tr("the last filming day, %1").arg(QString::fromStdString(d.date)),
+                                         qlonglong(repetitions->front().id.value),
+                                         QString::fromStdString(plainWordsOf((*clips)[c].scene.view))};
                 for (std::size_t r = 0; r < repetitions->size(); ++r)
                     if ((*repetitions)[r].id != but)
                         items.push_back({PairView::tr("%1, %2, clip %3, repetition %4")
@@ -60,45 +66,32 @@ Expected<std::vector<Chooser::Item>> otherRepetitions(const store::Library& libr
             }
         }
     }
+    if (last)
+        items.insert(items.begin(), *last);
     return items;
 }
 
-/// The day's repetition with the most readings in their bands, of those that were judged; and the last filming day of the skill.
-std::vector<Chooser::Item> usualOthers(const store::Library& library, const Bench& bench)
+/// The day's repetition with the largest share of readings in their bands, of those that were judged; empty: no other was.
+std::optional<Chooser::Item> bestOther(const Bench& bench)
 {
-    std::vector<Chooser::Item> items;
-    const auto& context = bench.context;
-    store::RepetitionId best;
-    std::pair<int, int> most{-1, 0};
+    std::optional<Chooser::Item> best;
+    double most = -1;
     for (const auto& one : bench.review.together()) {
-        std::pair<int, int> good{0, 0}; // in their bands, of those that are judged
-        for (const auto& r : one.read ? one.read->readings : std::vector<Reading>()) {
+        if (!one.read || one.id == bench.context.repetition().id)
+            continue;
+        int good = 0, all = 0;
+        for (const auto& r : one.read->readings) {
             const bool isGood = r.verdict == Verdict::OnTarget || r.verdict == Verdict::Near;
-            good.first += isGood;
-            good.second += isGood || r.verdict == Verdict::Off;
+            good += isGood;
+            all += isGood || r.verdict == Verdict::Off;
         }
-        if (one.id != context.repetition().id && good.second > 0 && good.first > most.first) {
-            best = one.id;
-            most = good;
-        }
-    }
-    if (best.isValid())
-        items.push_back({PairView::tr("the day's best other repetition"), qlonglong(best.value),
-                         PairView::tr("%1 of %2 readings in their bands").arg(most.first).arg(most.second)});
-    for (const auto& d : library.days().of(context.athlete().id).value_or(std::vector<store::FilmingDay>())) { // newest first
-        if (d.skill != context.day().skill || d.date >= context.day().date)
+        if (all == 0 || static_cast<double>(good) / all <= most)
             continue;
-        const auto clips = library.clips().of(d.id);
-        const auto repetitions = clips && !clips->empty() ? library.repetitions().of(clips->front().id)
-                                                          : Expected<std::vector<store::RepetitionRow>>();
-        if (!repetitions || repetitions->empty())
-            continue;
-        items.push_back({PairView::tr("the last filming day, %1").arg(QString::fromStdString(d.date)),
-                         qlonglong(repetitions->front().id.value),
-                         QString::fromStdString(plainWordsOf(clips->front().scene.view))});
-        break;
+        most = static_cast<double>(good) / all;
+        best = Chooser::Item{PairView::tr("the day's best other repetition"), qlonglong(one.id.value),
+                             PairView::tr("%1 of %2 readings in their bands").arg(good).arg(all)};
     }
-    return items;
+    return best;
 }
 
 } // namespace
@@ -188,10 +181,8 @@ QLayout* PairView::makeHeader()
     menu->addAction(tr("Save this picture…") + QStringLiteral("\tCtrl+S"), this, &PairView::askForStill);
     menu->addAction(tr("Save a clip…") + QStringLiteral("\tCtrl+E"), this, &PairView::askForClip);
     menu->addSeparator();
-    menu->addAction(tr("Put it on the page"), this,
-                    [this] { paintStill([this](const QImage& image) { emit pageWanted(image, wordsNow()); }); });
-    menu->addAction(tr("Put it into the walk-through"), this,
-                    [this] { paintStill([this](const QImage& image) { emit talkWanted(image, wordsNow()); }); });
+    menu->addAction(tr("Put it on the page"), this, [this] { give(&PairView::pageWanted); });
+    menu->addAction(tr("Put it into the walk-through"), this, [this] { give(&PairView::talkWanted); });
     m_out->setMenu(menu);
     auto* other = new QPushButton(tr("Compare with…"), this);
     other->setObjectName(QStringLiteral("pairOther"));
@@ -377,11 +368,12 @@ void PairView::askForOther()
                 [&](const store::Library& library) { return otherRepetitions(library, athlete, day, repetition); });
         },
         [this, repetition = context.repetition().id,
-         usual = usualOthers(m_workspace.library(), m_bench)](const Expected<std::vector<Chooser::Item>>& items) {
+         best = bestOther(m_bench)](const Expected<std::vector<Chooser::Item>>& items) {
             if (!items)
                 return emit m_workspace.failed(items.error());
             std::vector<Chooser::Item> all{{tr("the model"), kModel, tr("what the pack asks for, at the player's height")}};
-            all.insert(all.end(), usual.begin(), usual.end());
+            if (best)
+                all.push_back(*best);
             all.insert(all.end(), items->begin(), items->end());
             Chooser::ask(this, tr("Compare with"), all, [this, repetition](const QVariant& id) {
                 if (id.toLongLong() == kModel)
@@ -533,6 +525,27 @@ std::string PairView::wordsNow() const
 {
     const KeyPosition* at = m_model.pack()->findKeyPosition(m_model.linedUpAt());
     return m_model.side(0).title + " and " + m_model.side(1).title + (at ? ", lined up at " + at->name : std::string()) + ".";
+}
+
+bool PairView::isFirstOnBench() const
+{
+    const auto row = m_workspace.library().repetitions().find(m_model.first());
+    const auto& clips = m_bench.context.clipsOfDay();
+    return m_bench.context.isOpen() && row &&
+           std::any_of(clips.begin(), clips.end(), [&](const store::Clip& c) { return c.id == row->clip; });
+}
+
+void PairView::give(void (PairView::*wanted)(const QImage&, const std::string&))
+{
+    if (!m_model.isOpen())
+        return emit message(tr("Choose two films first."));
+    paintStill([this, wanted, words = wordsNow()](const QImage& image) {
+        if (isFirstOnBench())
+            emit(this->*wanted)(image, words);
+        else
+            emit message(
+                tr("Another day is on the Bench: bring the first film there, so that its picture goes to the right player."));
+    });
 }
 
 void PairView::copyStill()

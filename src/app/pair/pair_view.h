@@ -56,6 +56,9 @@ private:
     void copyStill();
     void askForStill();
     std::string wordsNow() const; ///< what the picture of both shows
+    bool isFirstOnBench() const;  ///< the first film is of the day on the bench
+    /// The picture of both for the page or the talk of the day on the bench, and of no other day.
+    void give(void (PairView::*wanted)(const QImage&, const std::string&));
 
     Workspace& m_workspace;
     Bench& m_bench;

@@ -275,7 +275,7 @@ void BookView::refreshForm()
                            std::max(filmed, inMatches) > (counted == day.counts.end() ? 0 : counted->second);
     m_filmed->setVisible(isOffered);
     m_filmed->setText(filmed >= inMatches ? tr("%1 were filmed: take them over").arg(filmed)
-                                          : tr("%1 were counted in a match: take them over").arg(inMatches));
+                                          : tr("At least %1 were counted in a match: take them over").arg(inMatches));
     const Workload load = m_context.workloadOn(m_date);
     QStringList said;
     for (const auto& w : load.warnings)

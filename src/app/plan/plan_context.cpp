@@ -204,14 +204,11 @@ int PlanContext::countedInMatches(Date date) const
 {
     if (!isOpen() || !m_pack)
         return 0;
-    const auto matches = m_workspace.library().matches().all();
-    if (!matches)
-        return 0;
     int count = 0;
-    for (const auto& row : *matches) {
+    for (const auto& row : m_workspace.valueOr(m_workspace.library().matches().on(textOf(date)))) {
         const auto player = playerNamed(row.log, m_athlete.name);
-        const auto sport = player && row.log.date == textOf(date) ? findMatchSport(row.log.sport) : fail(ErrorCode::NotFound, "");
-        if (sport)
+        const auto sport = findMatchSport(row.log.sport);
+        if (player && sport)
             count += countIn(row.log, *sport, scoreOf(row.log, *sport), *player, m_pack->counts);
     }
     return count;

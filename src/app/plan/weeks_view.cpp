@@ -308,7 +308,7 @@ QString WeeksView::notice() const
     QStringList said;
     if (const auto& made = m_context.plan()->madeFor)
         if (const auto words = differenceWords(*made, intake()); !words.empty())
-            said << tr("Since this plan was made, other %1: plan anew? What is past or locked stays.").arg(text(words));
+            said << tr("This plan was made for other %1. Plan anew? What is past or locked stays.").arg(text(words));
     for (const auto& s : m_context.plan()->sessions) {
         if (s.date < m_context.today())
             continue;
@@ -323,9 +323,10 @@ QString WeeksView::notice() const
         if (said.size() >= 2)
             break;
     }
-    for (const auto& note : m_context.plan()->notes)
-        if (said.size() < 3)
-            said << text(note);
+    for (const auto* notes : {&m_context.plan()->coachNotes, &m_context.plan()->notes})
+        for (const auto& note : *notes)
+            if (said.size() < 3)
+                said << text(note);
     return said.join(QLatin1Char('\n'));
 }
 
@@ -604,6 +605,8 @@ void WeeksView::make()
         return emit message(text(plan.error().text()));
     m_chosen.reset();
     plan->intake = statedIntake();
+    if (before)
+        plan->coachNotes = before->coachNotes; // also those of another skill's plan
     m_context.setPlan(before ? tr("plan anew") : tr("make the plan"), std::move(*plan));
 }
 

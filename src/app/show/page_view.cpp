@@ -47,11 +47,12 @@ void PageView::putPicture(const QImage& image, const std::string& words)
         return emit message(tr("Bring a clip to the Bench first: the picture goes onto its page."));
     Background::run(
         this, [image, folder = pictureFolder(workspace().library())](std::stop_token) { return keepPicture(folder, image); },
-        [this, words, day = bench().context.day().id](const Expected<std::string>& name) {
+        [this, words, day = bench().context.day().id,
+         player = bench().context.athlete().name](const Expected<std::string>& name) {
             if (!name)
                 return emit workspace().failed(name.error());
             setPicture(tr("put a picture on the page"), day, store::PagePicture{*name, words});
-            emit message(tr("It is on the page of %1, under Show.").arg(QString::fromStdString(bench().context.athlete().name)));
+            emit message(tr("It is on the page of %1, under Show.").arg(QString::fromStdString(player)));
         });
 }
 

@@ -67,13 +67,13 @@ void StopDrawings::refreshButtons()
 {
     const int row = m_list->currentRow();
     const bool isOnFilm = row >= 0 && row < static_cast<int>(m_onFilm.size());
-    const bool isStrobe = isOnFilm && m_onFilm[static_cast<std::size_t>(row)].drawing.kind == DrawingKind::Strobe;
+    const bool stays = isOnFilm && !WalkEditor::canLeaveTheFilm(m_onFilm[static_cast<std::size_t>(row)].drawing);
     m_draw->setEnabled(m_editor.repetitionOf(m_stop).isValid());
     m_move->setText(row < 0 || isOnFilm ? tr("Only here") : tr("Onto the film"));
-    m_move->setToolTip(isStrobe   ? tr("A strobe is made from the film and stays on it")
+    m_move->setToolTip(stays      ? tr("A strobe, or what hides a face, stays on the film")
                        : isOnFilm ? tr("Off the film, so that only this stop of the talk shows it")
                                   : tr("Back onto the film, where the Bench's tools can change it"));
-    m_move->setEnabled(row >= 0 && !isStrobe);
+    m_move->setEnabled(row >= 0 && !stays);
     m_remove->setEnabled(row >= 0 && !isOnFilm);
 }
 

@@ -58,8 +58,11 @@ void WalkEditor::apply(ShownDay day)
     m_day = std::make_shared<const ShownDay>(std::move(day));
     readScript();
     emit changed();
-    for (const auto& stop : std::exchange(m_waiting, {}))
-        append(stop);
+    for (const auto& waiting : std::exchange(m_waiting, {}))
+        if (waiting.day == m_dayId)
+            append(waiting.stop);
+        else
+            emit message(tr("Another day is on the Bench by now: the picture was not added."));
 }
 
 /// The coach's own one, or a proposal. Stops of repetitions that are no longer judged are left out.
@@ -190,13 +193,13 @@ void WalkEditor::addPicture(const QImage& image, const std::string& text)
         return emit message(tr("Bring a clip to the Bench first: the picture goes into its walk-through."));
     Background::run(
         this, [image, folder = pictureFolder(m_workspace.library())](std::stop_token) { return keepPicture(folder, image); },
-        [this, text](const Expected<std::string>& name) {
+        [this, text, day = m_bench.context.day().id](const Expected<std::string>& name) {
             if (!name)
                 return emit m_workspace.failed(name.error());
             report::WalkStop stop;
             stop.text = text;
             stop.picture = *name;
-            m_waiting.push_back(stop);
+            m_waiting.push_back({day, stop});
             refresh();
         });
 }
@@ -227,17 +230,12 @@ void WalkEditor::keepOnStopOnly(std::size_t n, const store::DrawingRow& row)
     auto after = m_script;
     after.stops.at(n).drawings.push_back(row.drawing);
     auto taken = std::make_shared<store::TakenRows>();
-    const auto before = m_workspace.valueOr(m_workspace.library().walks().of(m_dayId));
-    (void)m_workspace.edit(
-        {tr("draw on this stop only"), Change{Change::Subject::Drawings}},
-        [=, day = m_dayId, content = content(after), id = row.id](store::Library& l) -> Expected<void> {
-            return l.take(id).map([&](store::TakenRows rows) { *taken = std::move(rows); }).and_then([&] {
-                return l.walks().set(day, content);
-            });
+    changeWithFilm(
+        tr("draw on this stop only"), after,
+        [taken, id = row.id](store::Library& l) {
+            return l.take(id).map([&](store::TakenRows rows) { *taken = std::move(rows); });
         },
-        [=, day = m_dayId](store::Library& l) -> Expected<void> {
-            return l.restore(*taken).and_then([&] { return l.walks().set(day, before); });
-        });
+        [taken](store::Library& l) { return l.restore(*taken); });
 }
 
 void WalkEditor::putOnFilm(std::size_t n, std::size_t drawing)
@@ -247,17 +245,23 @@ void WalkEditor::putOnFilm(std::size_t n, std::size_t drawing)
     const store::DrawingRow row{{}, repetitionOf(n), own.at(drawing)};
     own.erase(own.begin() + static_cast<std::ptrdiff_t>(drawing));
     auto id = std::make_shared<store::DrawingId>();
+    changeWithFilm(
+        tr("draw on the film"), after,
+        [id, row](store::Library& l) { return l.add(row).map([&](store::DrawingId added) { *id = added; }); },
+        [id](store::Library& l) { return l.take(*id).map([](const store::TakenRows&) {}); });
+}
+
+void WalkEditor::changeWithFilm(const QString& text, const report::WalkScript& after, Workspace::Work onFilm,
+                                Workspace::Work offFilm)
+{
     const auto before = m_workspace.valueOr(m_workspace.library().walks().of(m_dayId));
-    (void)m_workspace.edit(
-        {tr("draw on the film"), Change{Change::Subject::Drawings}},
-        [=, day = m_dayId, content = content(after)](store::Library& l) -> Expected<void> {
-            return l.add(row).map([&](store::DrawingId added) { *id = added; }).and_then([&] {
-                return l.walks().set(day, content);
-            });
-        },
-        [=, day = m_dayId](store::Library& l) -> Expected<void> {
-            return l.take(*id).map([](const store::TakenRows&) {}).and_then([&] { return l.walks().set(day, before); });
-        });
+    const auto both = [day = m_dayId](Workspace::Work film, std::optional<std::string> talk) {
+        return [day, film = std::move(film), talk = std::move(talk)](store::Library& l) {
+            return l.together([&] { return film(l).and_then([&] { return l.walks().set(day, talk); }); });
+        };
+    };
+    (void)m_workspace.edit({text, Change{Change::Subject::Drawings}}, both(std::move(onFilm), content(after)),
+                           both(std::move(offFilm), before));
 }
 
 void WalkEditor::removeDrawing(std::size_t n, std::size_t drawing)

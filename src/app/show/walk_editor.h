@@ -44,6 +44,8 @@ public:
     void keepOnStopOnly(std::size_t n, const store::DrawingRow&); ///< off the film, onto this stop alone
     void putOnFilm(std::size_t n, std::size_t drawing);           ///< one of the stop's own, onto the film
     void removeDrawing(std::size_t n, std::size_t drawing);       ///< one of the stop's own
+    /// Whether a drawing can belong to a stop alone: a strobe is made from the film, and what hides a face hides it everywhere.
+    static bool canLeaveTheFilm(const Drawing& d) { return d.kind != DrawingKind::Strobe && !d.hides; }
     void proposeAnew();
 
 signals:
@@ -55,6 +57,8 @@ private:
     void readScript();
     std::string content(const report::WalkScript&) const;
     void append(const report::WalkStop&);
+    /// A change of the talk and of what is drawn on the film, as one.
+    void changeWithFilm(const QString& text, const report::WalkScript& after, Workspace::Work onFilm, Workspace::Work offFilm);
 
     Workspace& m_workspace;
     Bench& m_bench;
@@ -64,7 +68,11 @@ private:
     std::vector<store::RepetitionId> m_ids; // by which a kept script names its repetitions
     std::shared_ptr<const ShownDay> m_day;
     report::WalkScript m_script;
-    std::vector<report::WalkStop> m_waiting; // to be added once the day is gathered
+    struct Waiting {
+        store::DayId day;
+        report::WalkStop stop;
+    };
+    std::vector<Waiting> m_waiting; // to be added once their day is gathered
 };
 
 } // namespace kestrel::app

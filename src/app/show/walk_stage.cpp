@@ -75,8 +75,11 @@ void WalkStage::goTo(std::size_t n, bool plays)
     m_canvas->setVisible(!m_picture->isVisibleTo(this));
     if (!stop)
         return m_canvas->update();
+    m_pictureWork.stop();
     if (stop->isPicture())
-        m_picture->setPicture(QImage(QString::fromStdString(stop->picture)));
+        m_pictureWork = Background::run(
+            this, [file = QString::fromStdString(stop->picture)](std::stop_token) { return QImage(file); },
+            [this](const QImage& picture) { m_picture->setPicture(picture); });
     else
         openFilm(m_day->films[stop->repetition]);
     m_voice.stop();

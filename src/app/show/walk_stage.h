@@ -44,7 +44,7 @@ private:
 
     FilmPlayer m_player;
     VoicePlayer m_voice;
-    Background m_voiceWork;
+    Background m_voiceWork, m_pictureWork;
     FilmCanvas* m_canvas;
     PictureBox* m_picture; // in its place at a stop that is a picture
     QLabel* m_words;

@@ -125,6 +125,12 @@ Expected<SumAnswer> workOut(const SumCard& card, SumInput input)
 
 namespace sums {
 
+double sigmaOf(const SumInput& input, const SumVariable& v)
+{
+    const auto own = input.sigmas.find(v.id);
+    return own == input.sigmas.end() ? v.sigma : own->second;
+}
+
 double get(const SumInput& input, const char* variable)
 {
     return input.values.at(variable);
@@ -175,8 +181,7 @@ Expected<std::vector<SumResult>> withRanges(const SumCard& card, const SumInput&
             moved.ball->drag = moved.ball->dragLow + u * (moved.ball->dragHigh - moved.ball->dragLow);
         }
         for (const auto& v : card.variables) {
-            const auto own = input.sigmas.find(v.id);
-            const double sigma = own == input.sigmas.end() ? v.sigma : own->second;
+            const double sigma = sigmaOf(input, v);
             if (sigma <= 0 || base >= std::size(kBases))
                 continue;
             double& value = moved.values[v.id];

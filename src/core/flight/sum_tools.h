@@ -10,6 +10,8 @@ namespace kestrel::sums {
 
 /// A number of the input.
 double get(const SumInput&, const char* variable);
+/// How well it is known, one standard deviation: by the film where the number is from one, else as usual.
+double sigmaOf(const SumInput&, const SumVariable&);
 /// Short: three digits at most.
 std::string text(double);
 /// "5.1 to 6.3 degrees"

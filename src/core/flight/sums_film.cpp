@@ -40,7 +40,8 @@ SumCard spin()
         SumAnswer a;
         a.results = *withRanges(card, in, {{"spin", "turns a minute", "Spin"}, {"frames_a_turn", "", "Pictures a turn"}}, exact);
         a.assumes = {"the rate the camera really filmed at, not the one the file plays at",
-                     "the turns are seen to about 20 degrees"};
+                     "the turns are seen to about " + text(std::round(360 * sigmaOf(in, *card.find("revolutions")))) +
+                         " degrees"};
         a.sentence = "It turns " + range(a.results[0]) + ".";
         const double atThirty = 30 * 60 / turns;
         a.claim = {"A telephone at 30 pictures a second can count this spin.",

@@ -55,6 +55,11 @@ std::optional<CountedTurns> TurnCount::counted() const
     return CountedTurns{m_turns + std::max(0.0, part), *m_from, end, std::sqrt(2.0) * kAngleSigma};
 }
 
+bool TurnCount::lacksFirstAngle() const
+{
+    return m_turns > 0 && !m_angles.empty() && m_angles.rbegin()->first > m_last && m_angles.count(*m_from) == 0;
+}
+
 std::optional<CountedTurns> TurnCount::fromAngles() const
 {
     if (m_angles.size() < 2)

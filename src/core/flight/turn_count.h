@@ -28,6 +28,8 @@ public:
     void setAngle(FrameIndex, double degrees);
 
     int turns() const { return m_turns; } ///< whole ones
+    /// Whole turns are counted and an angle is there after them, but none on the first picture: no part can be added.
+    bool lacksFirstAngle() const;
     /// Empty: nothing can be told, also because the angles are too far apart.
     std::optional<CountedTurns> counted() const;
 

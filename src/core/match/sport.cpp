@@ -64,6 +64,8 @@ MatchScoring readScoring(const JsonNode& n)
 MatchWord readMatchWord(const JsonNode& n, std::set<std::string>& ids, std::set<std::string>& keys)
 {
     MatchWord w{n.at("id").words(), n.at("name").words(), n.at("key").words(), n.textOr("counts", "")};
+    if (const auto times = n.find("times"))
+        w.times = static_cast<int>(times->integerIn(1, 10));
     if (!ids.insert(w.id).second)
         n.wrong("\"" + w.id + "\" is there twice");
     if (w.key.size() != 1 || !keys.insert(w.key).second)

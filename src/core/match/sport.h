@@ -13,6 +13,7 @@ struct MatchWord {
     std::string id, name;
     std::string key;      ///< one letter or digit
     std::string counts{}; ///< what a book counts it as, "pitch"; may be empty
+    int times = 1;        ///< how often it was done then: of a second serve twice
     bool operator==(const MatchWord&) const = default;
 };
 

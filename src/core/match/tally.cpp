@@ -225,7 +225,10 @@ int countIn(const MatchLog& log, const MatchSport& sport, const MatchScore& scor
             const MatchWord* word = strokes.empty() ? nullptr : sport.findStroke(strokes.back());
             count += player == 0 && word && word->counts == counts;
         } else {
-            count += serve && serve->counts == counts && score.before[n].server == player;
+            if (serve && serve->counts == counts && score.before[n].server == player) {
+                const MatchWord* kind = sport.findServe(log.rallies[n].serve);
+                count += kind ? kind->times : 1;
+            }
         }
     }
     return count;

@@ -30,7 +30,7 @@ ShareDifference differenceOf(const Share& a, const Share& b);
 struct Tally {
     PlayerIndex player = 0;
     /// "serving", "receiving", "stroke:backhand", "serve:topspin",
-    /// "answer:topspin:block" (of the points of that serve, those that the other answered so; the server's), "lost_by:error_net"
+    /// "answer:topspin:block" (points served with topspin that the other player answered with a block), "lost_by:error_net"
     /// (of the points lost), "attacking", "passive", "moved", "leaned", "close", "rest", "length:short", "length:long",
     /// "phase:first", "phase:middle", "phase:last"
     std::string what;
@@ -63,8 +63,8 @@ struct MatchTallies {
     const Tally* find(PlayerIndex, std::string_view what) const;
 };
 
-/// How often a player did in a match what a book counts under that word: attempts of such a kind, or rallies served where the
-/// serve is counted so.
+/// How often a player did in a match what a book counts under that word: attempts of such a kind, or serves where the serve is
+/// counted so. At least so often: a serve into the net whose kind was not noted counts once.
 int countIn(const MatchLog&, const MatchSport&, const MatchScore&, PlayerIndex, const std::string& counts);
 
 /// Which stroke decided a rally: the last one noted; by whom says the ending, else the winner.

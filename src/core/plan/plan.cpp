@@ -124,6 +124,7 @@ Expected<Plan> parsePlan(const json& root, const std::string& file)
     plan.refilmHow = refilm.textOr("how", "");
     plan.refilmUid = refilm.textOr("uid", "");
     plan.notes = n.textsOf("notes");
+    plan.coachNotes = n.textsOf("coachNotes");
     if (const auto dropped = n.find("dropped"))
         for (const auto& x : dropped->items())
             plan.dropped.push_back({readDate(x.at("date")), x.at("uid").words()});
@@ -169,6 +170,8 @@ json toJson(const Plan& plan)
         {"weeks", plan.weeks},  {"sequence", plan.sequence},
         {"sessions", sessions}, {"refilm", {{"date", textOf(plan.refilm)}, {"how", plan.refilmHow}, {"uid", plan.refilmUid}}},
         {"notes", plan.notes},  {"dropped", dropped}};
+    if (!plan.coachNotes.empty())
+        root["coachNotes"] = plan.coachNotes;
     if (plan.madeFor)
         root["madeFor"] = toJson(*plan.madeFor);
     if (!plan.intake.empty())

@@ -69,7 +69,8 @@ struct Plan {
     std::vector<PlanSession> sessions; ///< by date
     Date refilm;
     std::string refilmHow, refilmUid;
-    std::vector<std::string> notes; ///< what could not be had, a sentence each
+    std::vector<std::string> notes;      ///< what could not be had, a sentence each; found anew with every plan
+    std::vector<std::string> coachNotes; ///< put there by the coach, such as what a match showed; kept when planned anew
     std::vector<DroppedSession> dropped;
     std::optional<PlanIntake> madeFor; ///< empty: an older plan, which does not say
     std::string intake;                ///< what the athlete said of days and kit when it was made

@@ -152,11 +152,12 @@ private:
         return std::nullopt;
     }
 
-    /// What is past or locked.
+    /// What is past or locked, and what the coach wrote.
     void keepWhatStays()
     {
         if (!m_before)
             return;
+        m_plan.coachNotes = m_before->coachNotes;
         for (const auto& s : m_before->sessions)
             if (s.isLocked || s.date < m_today) {
                 m_plan.sessions.push_back(s);

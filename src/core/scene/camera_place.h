@@ -13,7 +13,7 @@ struct CameraPlace {
 
 /// From how the ground looks on the picture: the map from ground to picture is the camera's turn and place, if its pixels are
 /// square and its middle is the picture's (Zhang, 2000, for one plane). Empty: the picture does not tell, as when the camera
-/// looks level along a line of the court or straight down. \param width, height  of the picture, pixels
+/// looks straight down, and a longer lens from farther up shows the same. \param width, height  of the picture, pixels
 std::optional<CameraPlace> cameraPlace(const GroundPlane&, int width, int height);
 
 } // namespace kestrel
