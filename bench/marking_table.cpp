@@ -1,5 +1,6 @@
 // How well the program marks the body by itself, on painted films: docs/accuracy.md.
 
+#include "core/scene/leg_scale.h"
 #include "marked.h"
 #include "painted.h"
 #include "vision/equipment_marks.h"
@@ -278,7 +279,7 @@ int main(int argc, char** argv)
                 m.marks = film->marks;
                 compare(film->truth, m.marks, score, byPart);
                 const std::string name = pack.name + (view == View::Side ? ", side" : ", rear");
-                const double height = vision::standingHeight(m.marks);
+                const double height = standingHeight(m.marks, View::Side).value_or(0);
                 if (pack.implement)
                     tips.emplace_back(name, compareThings(truth, m.marks, {Part::ImplementTip, BodySide::None, {}}, height));
                 if (pack.implement && pack.implement->halfWidth > 0)

@@ -19,6 +19,7 @@ constexpr double kSmallDelay = 0.004;                        // seconds; below i
 constexpr double kMostDelay = 0.06, kMostDelayOfRest = 0.16; // of a movement, and of what begins or ends it
 constexpr double kLossOfDelay = 2;                           // per second of it: a rule that needs none is to be preferred
 constexpr double kVoteHasToGain = 0.85;                      // of the loss without it
+constexpr double kLeastPace = 0.05;                          // seconds: a shorter one was not found rightly
 constexpr double kNone = std::numeric_limits<double>::quiet_NaN();
 
 using Seconds = std::vector<double>; // one a film; NaN: not found
@@ -83,20 +84,40 @@ public:
             m_paces[i] = m_settled.at(pace.to)[i] - m_settled.at(pace.from)[i];
     }
 
-    /// Half the width in which nine of ten careful films lie, milliseconds.
-    double toleranceMs(const std::string& position, const Found& found) const
+    /// Half the width in which nine of ten films lie, milliseconds.
+    double toleranceMs(const std::string& position, const Found& found, bool onFilm) const
     {
         std::vector<double> off;
         for (std::size_t i = 0; i < m_films.size(); ++i)
-            if (m_films[i].roughness == 1 && !std::isnan(found.seconds[i]) && m_films[i].truth.count(position))
+            if (isOnFilm(i) == onFilm && !std::isnan(found.seconds[i]) && m_films[i].truth.count(position))
                 off.push_back(std::abs(found.seconds[i] - m_films[i].truth.at(position)));
         if (off.empty())
             return 100;
         std::sort(off.begin(), off.end());
-        return std::clamp(1000 * off[off.size() * 9 / 10], 8.0, 200.0);
+        return std::round(std::clamp(1000 * off[off.size() * 9 / 10], 8.0, 200.0));
     }
 
 private:
+    bool isOnFilm(std::size_t film) const { return m_films[film].marked != Marked::Truly; }
+
+    /// How much later than what a rule finds a position is.
+    struct Delay {
+        double seconds = 0, share = 0; ///< both 0 when it is hardly any
+    };
+    Delay delayOf(const std::string& position, const Seconds& found, bool onFilm) const
+    {
+        std::vector<double> shares, offs;
+        for (std::size_t i = 0; i < m_films.size(); ++i) {
+            const auto truth = m_films[i].truth.find(position);
+            if (isOnFilm(i) != onFilm || truth == m_films[i].truth.end() || std::isnan(found[i]) || !(m_paces[i] > kLeastPace))
+                continue;
+            offs.push_back(truth->second - found[i]);
+            shares.push_back(offs.back() / m_paces[i]);
+        }
+        const double seconds = medianOf(offs);
+        return std::abs(seconds) > kSmallDelay ? Delay{seconds, std::round(medianOf(shares) * 1000) / 1000} : Delay{};
+    }
+
     double lossOf(const std::string& position, const Seconds& seconds) const
     {
         double loss = 0, weight = 0;
@@ -124,24 +145,18 @@ private:
         f.seconds = known;
         double mean = 0;
         if (mayDelay) {
-            std::vector<double> shares, offs;
-            for (std::size_t i = 0; i < m_films.size(); ++i) {
-                const auto truth = m_films[i].truth.find(position);
-                if (truth == m_films[i].truth.end() || std::isnan(f.seconds[i]) || !(m_paces[i] > 0.05))
-                    continue;
-                offs.push_back(truth->second - f.seconds[i]);
-                shares.push_back(offs.back() / m_paces[i]);
-            }
-            mean = medianOf(offs);
-            if (std::abs(mean) > (isAtRest(rule.rule.kind) ? kMostDelayOfRest : kMostDelay))
-                return f;
-            if (std::abs(mean) > kSmallDelay) {
-                rule.rule.delayShare = std::round(medianOf(shares) * 1000) / 1000;
-                for (std::size_t i = 0; i < m_films.size(); ++i)
-                    f.seconds[i] += m_paces[i] > 0 ? rule.rule.delayShare * m_paces[i] : 0;
-            }
+            const Delay careful = delayOf(position, f.seconds, false), film = delayOf(position, f.seconds, true);
+            mean = (std::abs(careful.seconds) + std::abs(film.seconds)) / 2;
+            for (const Delay& d : {careful, film})
+                if (std::abs(d.seconds) > (isAtRest(rule.rule.kind) ? kMostDelayOfRest : kMostDelay))
+                    return f;
+            rule.rule.delayShare = careful.share;
+            if (film.share != careful.share)
+                rule.rule.filmDelayShare = film.share;
+            for (std::size_t i = 0; i < m_films.size(); ++i)
+                f.seconds[i] += m_paces[i] > 0 ? (isOnFilm(i) ? film.share : careful.share) * m_paces[i] : 0;
         }
-        f.loss = lossOf(position, f.seconds) + kLossOfDelay * std::abs(mean);
+        f.loss = lossOf(position, f.seconds) + kLossOfDelay * mean;
         f.rules = {std::move(rule)};
         return f;
     }
@@ -228,6 +243,8 @@ nlohmann::json NamedRule::toJson() const
         j["before"] = rule.before;
     if (rule.delayShare != 0)
         j["delayShare"] = rule.delayShare;
+    if (rule.filmDelayShare)
+        j["filmDelayShare"] = *rule.filmDelayShare;
     return j;
 }
 
@@ -323,7 +340,8 @@ std::map<std::string, nlohmann::json> searchRules(const Pack& pack, const Sequen
     const auto keep = [&](const std::string& id, const RuleSearch::Found& f) {
         if (!f.rules.empty()) {
             found[id] = f.rules.front().toJson();
-            found[id]["doubtMs"] = std::round(search.toleranceMs(id, f));
+            found[id]["doubtMs"] = search.toleranceMs(id, f, false);
+            found[id]["filmDoubtMs"] = search.toleranceMs(id, f, true);
             if (f.rules.size() > 1)
                 found[id]["also"] = {f.rules.back().toJson()};
         }

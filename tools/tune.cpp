@@ -1,7 +1,8 @@
 // Finds the rules by which key positions are found, and writes them into packs/detectors.json. They are chosen on simulated
 // people of even styles and shown on odd ones.
 //
-//   tune [SKILL ...]    those skills; all when none is named. The others stay as they are.
+//   tune FOLDER [SKILL ...]    those skills; all when none is named. The others stay as they are. FOLDER keeps what the network
+//                              marked on painted films.
 
 #include "core/base/json_reader.h"
 #include "core/base/part_file.h"
@@ -23,9 +24,10 @@ using namespace kestrel::tools;
 namespace {
 
 constexpr Seen kAllSeen[] = {Seen::FromSide, Seen::FromEnd, Seen::FromAbove};
-constexpr double kLeastPace = 0.15;            // seconds
-constexpr double kLeastDoubtOfStandIn = 20;    // milliseconds
-constexpr double kWeights[] = {0.6, 0.3, 0.1}; // of the views, for the choice of the pace
+constexpr double kLeastPace = 0.15;                     // seconds
+constexpr std::size_t kPainted = 6, kPaintedToShow = 3; // films of a skill from one view
+constexpr double kLeastDoubtOfStandIn = 20;             // milliseconds
+constexpr double kWeights[] = {0.6, 0.3, 0.1};          // of the views, for the choice of the pace
 
 std::string detectorsFile()
 {
@@ -73,19 +75,19 @@ bool usesEquipment(const nlohmann::json& detector)
 /// What stands in says itself how far off it may be on a film; see vision/propose.cpp.
 nlohmann::json standIn(nlohmann::json detector)
 {
-    detector["doubtMs"] = std::max(kLeastDoubtOfStandIn, detector["doubtMs"].get<double>());
+    for (const char* doubt : {"doubtMs", "filmDoubtMs"})
+        detector[doubt] = std::max(kLeastDoubtOfStandIn, detector[doubt].get<double>());
     return detector;
 }
 
-nlohmann::json tuneSkill(const sim::SimSkill& skill, const Pack& pack)
+nlohmann::json tuneSkill(const sim::SimSkill& skill, const Pack& pack, const std::string& folder)
 {
     const auto styles = stylesFor(skill, 2);
-    std::vector<std::future<std::vector<TrainingFilm>>> making;
-    for (const auto seen : kAllSeen)
-        making.push_back(std::async(std::launch::async, [&, seen] { return trainingFilms(skill, pack, seen, styles); }));
     std::vector<std::vector<TrainingFilm>> films;
-    for (auto& m : making)
-        films.push_back(m.get());
+    for (const auto seen : kAllSeen)
+        films.push_back(trainingFilms(skill, pack, seen, styles, {folder, kPainted}));
+    for (auto& seen : films) // nothing is learned from where somebody else was marked
+        std::erase_if(seen, [](const TrainingFilm& f) { return !f.isOfThePlayer; });
     std::vector<std::map<std::string, double>> losses;
     for (std::size_t v = 0; v < films.size(); ++v)
         losses.push_back(lossWithoutDelay(pack, films[v], plainRules(pack, kAllSeen[v], v == 0)));
@@ -116,35 +118,56 @@ nlohmann::json tuneSkill(const sim::SimSkill& skill, const Pack& pack)
     return {{"pace", {{"from", pace->from}, {"to", pace->to}}}, {"keyPositions", positions}};
 }
 
-/// Share within so many pictures of careful films, and of rough ones.
-void show(const char* name, const sim::SimSkill& skill, const Pack& pack, std::uint32_t first)
+/// Share within one and two pictures on true marks and on a network's, and which positions are worst there: share within one, and
+/// the quartiles of how many pictures late.
+void show(const char* name, const sim::SimSkill& skill, const Pack& pack, std::uint32_t first, const std::string& folder)
 {
+    constexpr double kFew = 0.8;
+    struct Count {
+        int of = 0, withinOne = 0, withinTwo = 0;
+        std::vector<double> late; // pictures
+        void add(std::optional<double> pictures)
+        {
+            ++of;
+            if (!pictures)
+                return;
+            withinOne += std::abs(*pictures) <= 1, withinTwo += std::abs(*pictures) <= 2;
+            late.push_back(*pictures);
+        }
+        std::string quartiles()
+        {
+            std::sort(late.begin(), late.end());
+            const auto at = [&](std::size_t quarters) {
+                return late.empty() ? std::string("-") : std::to_string(std::lround(late[(late.size() - 1) * quarters / 4]));
+            };
+            return at(1) + ".." + at(2) + ".." + at(3);
+        }
+    };
     std::printf("  %-6s", name);
     for (const auto seen : {Seen::FromSide, Seen::FromEnd}) {
-        int of[2] = {}, within1[2] = {}, within2[2] = {};
-        std::map<std::string, std::pair<int, int>> each;
-        for (const auto& f : trainingFilms(skill, pack, seen, stylesFor(skill, first))) {
-            const int rough = f.roughness > 1;
-            for (const auto& d : detectKeyPositions(pack, f.repetition, f.roughness)) {
-                if (!f.truth.count(d.keyPosition))
-                    continue;
-                const auto t = d.frame ? f.repetition.clock().timeOf(*d.frame) : std::nullopt;
-                const double off = t ? std::abs(t->seconds - f.truth.at(d.keyPosition)) * 60 : 1e9;
-                ++of[rough];
-                within1[rough] += off <= 1;
-                within2[rough] += off <= 2;
-                if (!rough) {
-                    ++each[d.keyPosition].first;
-                    each[d.keyPosition].second += off <= 1;
+        const auto films =
+            trainingFilms(skill, pack, seen, stylesFor(skill, first), {folder, first % 2 == 0 ? kPainted : kPaintedToShow});
+        for (const auto marked : {Marked::Truly, Marked::ByNetwork}) {
+            Count all;
+            std::map<std::string, Count> each;
+            for (const auto& f : films)
+                for (const auto& d :
+                     f.marked == marked ? detectKeyPositions(pack, f.repetition, f.roughness) : std::vector<Detection>{}) {
+                    const auto truth = f.truth.find(d.keyPosition);
+                    if (truth == f.truth.end())
+                        continue;
+                    const auto t = d.frame ? f.repetition.clock().timeOf(*d.frame) : std::nullopt;
+                    const auto off = t ? std::optional((t->seconds - truth->second) * 60) : std::nullopt;
+                    all.add(off);
+                    each[d.keyPosition].add(off);
                 }
-            }
+            std::printf(" | %s %s %3.0f / %3.0f of %d", seen == Seen::FromSide ? "side" : "end",
+                        marked == Marked::Truly ? "true" : "film", 100.0 * all.withinOne / std::max(1, all.of),
+                        100.0 * all.withinTwo / std::max(1, all.of), all.of);
+            for (auto& [id, n] : each)
+                if (n.withinOne < kFew * n.of)
+                    std::printf(" %s %d (%s)", id.c_str(), 100 * n.withinOne / n.of, n.quartiles().c_str());
         }
-        for (int r = 0; r < 2; ++r)
-            std::printf(" | %s %s %3.0f / %3.0f", seen == Seen::FromSide ? "side" : "end", r == 0 ? "true" : "rough",
-                        100.0 * within1[r] / std::max(1, of[r]), 100.0 * within2[r] / std::max(1, of[r]));
-        for (const auto& [id, n] : each)
-            if (n.second < 0.8 * n.first)
-                std::printf(" %s %d", id.c_str(), 100 * n.second / n.first);
     }
     std::printf("\n");
     std::fflush(stdout);
@@ -156,7 +179,13 @@ int main(int argc, char** argv)
 {
     qputenv("QT_QPA_PLATFORM", "offscreen");
     const QGuiApplication application(argc, argv);
-    const std::vector<std::string> asked(argv + 1, argv + argc);
+    if (argc < 2) {
+        std::cerr << "Usage: tune FOLDER [SKILL ...]\n";
+        return 2;
+    }
+    const std::string folder = argv[1];
+    const bool isShown = argc > 2 && std::string(argv[2]) == "show";
+    const std::vector<std::string> asked(argv + (isShown ? 3 : 2), argv + argc);
     const auto known = loadJson(detectorsFile());
     nlohmann::json all = known ? *known : nlohmann::json{{"skills", nlohmann::json::object()}};
     all["format"] = "jolly-kestrel/detectors";
@@ -178,15 +207,19 @@ int main(int argc, char** argv)
             return 2;
         }
         std::printf("%s\n", id.c_str());
-        show("before", *skill, *pack, 1);
-        all["skills"][id] = tuneSkill(*skill, *pack);
+        show("before", *skill, *pack, 1, folder);
+        if (isShown) {
+            show("beforeE", *skill, *pack, 2, folder);
+            continue;
+        }
+        all["skills"][id] = tuneSkill(*skill, *pack, folder);
         if (const auto saved = saveText(detectorsFile(), printed(all, 1)); !saved) {
             std::cerr << saved.error().text() << "\n";
             return 2;
         }
         if (const auto tuned = findPack(id)) {
-            show("even", *skill, *tuned, 2);
-            show("odd", *skill, *tuned, 1);
+            show("even", *skill, *tuned, 2, folder);
+            show("odd", *skill, *tuned, 1, folder);
         } else {
             std::cerr << tuned.error().text() << "\n";
             return 2;

@@ -119,11 +119,12 @@ private:
     /// To the player, without a number.
     std::string sentence() const
     {
-        if (m_practised.empty())
-            return std::any_of(m_page.rows.begin(), m_page.rows.end(),
-                               [](const ChangeRow& r) { return r.verdict == ChangeVerdict::Better; })
-                       ? "Something got better for real: look at the pictures."
-                       : "Nothing has changed yet that the film can prove.";
+        if (m_practised.empty()) {
+            const auto better = std::find_if(m_page.rows.begin(), m_page.rows.end(),
+                                             [](const ChangeRow& r) { return r.verdict == ChangeVerdict::Better; });
+            return better == m_page.rows.end() ? "Nothing has changed yet that the film can prove."
+                                               : better->name + ": better than it was, and the film proves it.";
+        }
         const MeasureChange* m = m_change.find(m_practised.front().measure);
         const Fault* fault = m_pack.findFault(m_practised.front().fault);
         const std::string cue = fault ? "“" + inVoice(fault->cue, m_voice) + "” " : std::string("What you practised ");

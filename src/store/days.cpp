@@ -52,15 +52,26 @@ Expected<std::optional<FilmingDay>> Days::latest(AthleteId id) const
     return of(id).map([](std::vector<FilmingDay> days) { return days.empty() ? std::nullopt : std::optional(days.front()); });
 }
 
-Expected<std::map<AthleteId, std::string>> Days::lastDates() const
+Expected<std::map<AthleteId, std::string>> Days::datesBy(const QString& query) const
 {
-    auto q = m_database->run(QStringLiteral("SELECT athlete, max(date) FROM filming_day GROUP BY athlete"));
+    auto q = m_database->run(query);
     if (!q)
         return tl::unexpected(q.error());
     std::map<AthleteId, std::string> dates;
     while (q->next())
         dates[AthleteId(q->value(0).toLongLong())] = string(*q, 1);
     return dates;
+}
+
+Expected<std::map<AthleteId, std::string>> Days::lastDates() const
+{
+    return datesBy(QStringLiteral("SELECT athlete, max(date) FROM filming_day GROUP BY athlete"));
+}
+
+Expected<std::map<AthleteId, std::string>> Days::lastFilmed() const
+{
+    return datesBy(QStringLiteral("SELECT athlete, max(date) FROM filming_day d WHERE EXISTS (SELECT 1 FROM clip WHERE day=d.id)"
+                                  " GROUP BY athlete"));
 }
 
 Expected<std::set<AthleteId>> Days::withSkill(const std::string& skill) const

@@ -21,6 +21,8 @@ public:
     Expected<std::optional<FilmingDay>> latest(AthleteId) const;
     /// The date of everybody's newest day.
     Expected<std::map<AthleteId, std::string>> lastDates() const;
+    /// The date of everybody's newest day that has a film.
+    Expected<std::map<AthleteId, std::string>> lastFilmed() const;
     /// Who has a day of that skill.
     Expected<std::set<AthleteId>> withSkill(const std::string& skill) const;
     Expected<DayId> add(const FilmingDay&);
@@ -29,6 +31,7 @@ public:
     Expected<void> save(const FilmingDay&, const std::string& usualVariant = {});
 
 private:
+    Expected<std::map<AthleteId, std::string>> datesBy(const QString& query) const;
     Expected<void> keepVariants(const FilmingDay& before, const FilmingDay& after, const std::string& usualVariant);
 
     const Database* m_database;

@@ -53,7 +53,6 @@ constexpr double kHidden = 0.5; // less visible than that: something is in front
 // Further sigma of a point that the network does not see at all, shares of the trunk's length: an arm may be anywhere, a leg is
 // known by what is above and below. Of one that it sees in part, that part of it.
 constexpr double kUnseen = 0.17, kUnseenLeg = 0.057, kUnseenHip = 0.11;
-constexpr double kLegShare = 0.491;
 // The way of a point that the network only guesses counts that share of one that is seen; to come into sight or out of it, so
 // many trunk lengths.
 constexpr double kGuess = 0.2, kFade = 0.05;
@@ -452,28 +451,6 @@ std::vector<Mark> bodyMarks(const PoseTrack& track, const FrameClock& clock, Vie
         marks.insert(marks.end(), own.begin(), own.end());
     }
     return marks;
-}
-
-std::optional<Scale> scaleFromHeight(const std::vector<Mark>& marks, View view, double heightMetres)
-{
-    if (view == View::Overhead)
-        return std::nullopt;
-    std::map<std::int64_t, std::array<const Mark*, 2>> legs[2];
-    for (const auto& m : marks)
-        if (m.landmark.part == Part::Hip || m.landmark.part == Part::Ankle)
-            legs[m.landmark.side == L ? 0 : 1][m.frame.value][m.landmark.part == Part::Hip ? 0 : 1] = &m;
-    std::vector<Scale> all;
-    for (const auto& leg : legs)
-        for (const auto& [frame, ends] : leg)
-            if (ends[0] && ends[1])
-                all.push_back({ends[0]->at, ends[1]->at, kLegShare * heightMetres});
-    if (all.empty())
-        return std::nullopt;
-    // not the longest, which is the noise's, but nearly
-    const auto at = all.begin() + static_cast<std::ptrdiff_t>(0.95 * static_cast<double>(all.size() - 1));
-    std::nth_element(all.begin(), at, all.end(),
-                     [](const Scale& a, const Scale& b) { return distance(a.from, a.to) < distance(b.from, b.to); });
-    return *at;
 }
 
 } // namespace kestrel::vision

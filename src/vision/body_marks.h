@@ -19,8 +19,4 @@ namespace kestrel::vision {
 /// saw the part, set so that the true point of simulated film lies within two of them in 90 to 98 % (docs/accuracy.md).
 std::vector<Mark> bodyMarks(const PoseTrack&, const FrameClock&, View);
 
-/// Where a person of that height has a known length on the film: the leg, hip to ankle, where it is straightest; 0.491 of
-/// standing height (Winter, after Drillis and Contini). Empty when no leg was marked, and from above, where none is straight.
-std::optional<Scale> scaleFromHeight(const std::vector<Mark>&, View, double heightMetres);
-
 } // namespace kestrel::vision

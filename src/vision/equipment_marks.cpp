@@ -2,6 +2,7 @@
 
 #include "core/base/parallel_for.h"
 #include "core/scene/bridge_gaps.h"
+#include "core/scene/leg_scale.h"
 #include "media/film.h"
 #include "vision/ball_finder.h"
 #include "vision/body_marks.h"
@@ -170,16 +171,10 @@ Bodies bodiesOf(const std::vector<Mark>& marks, const FrameClock& clock)
 
 } // namespace
 
-double standingHeight(const std::vector<Mark>& marks)
-{
-    const auto leg = scaleFromHeight(marks, View::Side, 1); // from wherever: how large things are to be looked for
-    return leg ? (leg->from - leg->to).length() / leg->metres : 0;
-}
-
 Expected<std::vector<Mark>> equipmentMarks(const std::string& file, const std::vector<Mark>& marks, const Pack& pack, Hand hand,
                                            const FrameClock& clock, const FollowOptions& options)
 {
-    const double height = standingHeight(marks);
+    const double height = standingHeight(marks, View::Side).value_or(0); // from wherever: how large things are to be looked for
     if (height <= 0)
         return std::vector<Mark>{};
     const Bodies bodies = bodiesOf(marks, clock);

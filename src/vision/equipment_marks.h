@@ -31,7 +31,4 @@ namespace kestrel::vision {
 Expected<std::vector<Mark>> equipmentMarks(const std::string& film, const std::vector<Mark>& body, const Pack&, Hand,
                                            const FrameClock&, const FollowOptions& options);
 
-/// How high the athlete stands on the film, pixels, by the length of the leg (see scaleFromHeight). 0 when none was marked.
-double standingHeight(const std::vector<Mark>&);
-
 } // namespace kestrel::vision

@@ -1,5 +1,6 @@
 #include "vision/mark_film.h"
 
+#include "core/scene/leg_scale.h"
 #include "vision/body_marks.h"
 #include "vision/film_marks.h"
 #include "vision/find_repetitions.h"

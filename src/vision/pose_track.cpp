@@ -152,6 +152,9 @@ public:
         }
     }
 
+    /// Where somebody was found anew, in the order of time.
+    const std::vector<FrameIndex>& begun() const { return m_begun; }
+
 private:
     using Pictures = std::vector<Expected<media::Picture>>;
 
@@ -194,8 +197,8 @@ private:
                 poses[n] = reading[n].get();
             if (!poses[n] && n > 0 && m_region) // the picture before says better by now
                 poses[n] = m_eyes.readers.front().read(*pictures[n], lookingAt(*m_region, frameOf(n)));
-            if (!poses[n])
-                poses[n] = find(*pictures[n]);
+            if (!poses[n] && (poses[n] = find(*pictures[n])))
+                m_begun.push_back(FrameIndex(frameOf(n)));
             m_region = poses[n] ? std::optional(regionAfter(*poses[n], m_before, kAtOnce)) : std::nullopt;
             m_before = poses[n];
             if (m_region)
@@ -246,7 +249,30 @@ private:
     std::optional<Region> m_region; // where to look next; empty: nobody was seen on the last picture
     std::optional<Region> m_last;   // where the player was last
     std::optional<Pose> m_before;   // on the picture before; empty: as m_region
+    std::vector<FrameIndex> m_begun;
 };
+
+/// Of the stretches that begin there the one on which most is seen of a body, for longest: where it begins.
+FrameIndex bestSeen(const PoseTrack& track, const std::vector<FrameIndex>& begun)
+{
+    FrameIndex best = track.first;
+    double most = 0;
+    for (std::size_t n = 0; n < begun.size(); ++n) {
+        const auto from = static_cast<std::size_t>(begun[n].value - track.first.value);
+        const auto to =
+            n + 1 < begun.size() ? static_cast<std::size_t>(begun[n + 1].value - track.first.value) : track.poses.size();
+        double seen = 0;
+        for (std::size_t i = from; i < to; ++i)
+            if (const auto& pose = track.poses[i])
+                for (const auto& point : pose->points)
+                    seen += point.visible;
+        if (seen > most) {
+            most = seen;
+            best = begun[n];
+        }
+    }
+    return best;
+}
 
 /// Where to look for the player the coach chose.
 Expected<Region> regionOf(const PlayerBox& player, Eyes& eyes, const std::string& file)
@@ -306,6 +332,17 @@ Expected<PoseTrack> trackPose(const std::string& file, const TrackOptions& optio
     Follower follower(*eyes, options, track);
     if (!options.player) {
         follower.follow(track.first, FrameIndex(last + 1), 1, std::nullopt);
+        // a tree may be taken for somebody at first: what comes before the best stretch is looked at again, back from there
+        const FrameIndex best = bestSeen(track, follower.begun());
+        if (best > track.first && !options.stop.stop_requested()) {
+            auto film = media::Film::open(file, {.stop = options.stop, .knownIndex = options.knownIndex});
+            if (!film)
+                return tl::unexpected(film.error());
+            eyes->film = std::move(*film);
+            track.looked -= best.value - track.first.value;
+            const auto& there = track.poses[static_cast<std::size_t>(best.value - track.first.value)];
+            follower.follow(FrameIndex(best.value - 1), FrameIndex(first - 1), -1, regionAfter(*there, std::nullopt, kAtOnce));
+        }
     } else { // both ways from where the player is known
         const auto region = regionOf(*options.player, *eyes, file);
         if (!region)

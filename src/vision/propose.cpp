@@ -1,9 +1,6 @@
 #include "vision/propose.h"
 
-#include "core/scene/smooth_marks.h"
-
 #include <algorithm>
-#include <map>
 
 namespace kestrel::vision {
 
@@ -38,7 +35,7 @@ Pack asSeenFrom(View view, Pack pack)
                 continue;
             std::erase_if((*d)->votes, [view](const DetectorRule& s) { return !isSeenFrom(view, s); });
             if ((*d)->kind == DetectorKind::Leaves)
-                (*d)->toleranceMs = std::max((*d)->toleranceMs, kLeavesDoubtMs);
+                (*d)->filmToleranceMs = std::max((*d)->filmToleranceMs.value_or((*d)->toleranceMs), kLeavesDoubtMs);
         }
         if (!k.detector)
             std::swap(k.detector, k.fallback);
@@ -61,17 +58,8 @@ std::vector<Detection> proposeKeyPositions(const Pack& pack, Marking marking, co
 {
     const View seenFrom = marking.scene.view;
     const Pack seen = asSeenFrom(seenFrom, pack);
-    std::map<Landmark, std::vector<Mark>> byLandmark;
-    for (const auto& m : marking.marks)
-        byLandmark[m.landmark].push_back(m);
-    std::erase_if(marking.marks, [](const Mark& m) { return m.source != Source::Coach; });
-    for (auto& [landmark, marks] : byLandmark) {
-        std::sort(marks.begin(), marks.end(), [](const Mark& a, const Mark& b) { return a.frame < b.frame; });
-        for (const auto& m : smoothedMarks(marks, clock, kNetworkReach))
-            if (m.source != Source::Coach)
-                marking.marks.push_back(m);
-    }
-    auto found = detectKeyPositions(seen, PreparedRepetition(std::move(marking), clock), kNetworkRoughness);
+    auto found =
+        detectKeyPositions(seen, PreparedRepetition(smoothedForDetection(std::move(marking), clock), clock), kNetworkRoughness);
     for (auto& d : found) {
         const double doubt = leastDoubt(*pack.findKeyPosition(d.keyPosition), seenFrom);
         d.uncertaintyFrames = std::max(d.uncertaintyFrames, doubt / std::max(clock.meanInterval(), 1e-6));

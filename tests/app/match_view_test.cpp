@@ -8,6 +8,7 @@
 #include "media/film.h"
 #include "sim/match_film.h"
 
+#include <QCompleter>
 #include <QLineEdit>
 #include <QPushButton>
 
@@ -90,6 +91,14 @@ void MatchViewTest::namesTyped_enterBegins_keysLog()
         QTest::keyClick(QApplication::focusWidget(), key);
     QCOMPARE(model().log().rallies.size(), std::size_t{1});
     QVERIFY(model().log().rallies[0].note.empty());
+
+    auto* matches = find<QComboBox>("matches"); // the next one: nothing is left of this one, and who is known is offered
+    matches->setCurrentIndex(0);
+    emit matches->activated(0);
+    QTRY_VERIFY(first->isVisible());
+    QVERIFY(first->text().isEmpty() && second->text().isEmpty());
+    QTest::keyClicks(first, QStringLiteral("mi"));
+    QCOMPARE(first->completer()->currentCompletion(), QStringLiteral("Mira"));
 }
 
 void MatchViewTest::game_loggedByKeys_scoreFollows()

@@ -331,7 +331,11 @@ void PlanViewTest::roster_due_filterAndKey()
             store::FilmingDay day = *library->days().find(library->clips().find(clip)->day);
             day.id = {};
             day.date = QDate::currentDate().toString(Qt::ISODate).toStdString();
-            QVERIFY(library->days().add(day).has_value());
+            const auto today = library->days().add(day);
+            store::Clip film = *library->clips().find(clip);
+            film.id = {};
+            film.day = *today;
+            QVERIFY(library->clips().add(film).has_value());
         }
     }
     window().restart();

@@ -73,6 +73,7 @@ private slots:
     void still_isFollowedOnToWhereItEnds();
     void delayShare_isOfThisPersonsPace_data();
     void delayShare_isOfThisPersonsPace();
+    void leaves_withoutAScale_goesByTheLeg();
     void leaves_marksThatJumpAtFirst_areNoMovement();
     void leaves_markedOnlyLater_mayHaveLeftBefore();
     void lands_roughMarks_areTracedOn();
@@ -312,6 +313,32 @@ void DetectTest::delayShare_isOfThisPersonsPace()
     const double pace = found[2].frame->value - found[0].frame->value;
     QVERIFY(pace > 5);
     QVERIFY(std::abs(found[1].frame->value - (found[2].frame->value - 0.25 * pace)) < 0.1);
+
+    p.keyPositions[1].detector->filmDelayShare = 0.5; // a network's marks say it at another instant, and less surely
+    p.keyPositions[1].detector->filmToleranceMs = 70;
+    QCOMPARE(detectKeyPositions(p, PreparedRepetition(m)), found);
+    const auto onFilm = detectKeyPositions(p, PreparedRepetition(m), kNetworkRoughness);
+    QVERIFY(std::abs(onFilm[1].frame->value - (onFilm[2].frame->value + 0.5 * pace)) < 0.1);
+    QCOMPARE(onFilm[1].uncertaintyFrames, 7.0);
+}
+
+/// The same way of the wrist on a film of the same person twice as near.
+void DetectTest::leaves_withoutAScale_goesByTheLeg()
+{
+    const auto foundAt = [](double nearness) {
+        Marking m = plainMarking();
+        m.scene.scale.reset();
+        for (int f = 0; f < 100; ++f) {
+            const double t = std::max(0, f - 20) / 100.0;
+            mark(m, f, "wrist.right", 300 * nearness, (300 - 100 * t * t) * nearness);
+            mark(m, f, "hip.right", 300 * nearness, 200 * nearness);
+            mark(m, f, "ankle.right", 300 * nearness, 300 * nearness);
+        }
+        return only(
+            detectKeyPositions(packOf({{"k", "K", "", 0, by(DetectorKind::Leaves, {"wrist.dom"}), {}}}), PreparedRepetition(m)));
+    };
+    QVERIFY(foundAt(1).frame);
+    QVERIFY(std::abs(foundAt(1).frame->value - foundAt(2).frame->value) < 1e-6);
 }
 
 /// The first two marks, and those of three pictures while the wrist rests, lie a hand aside.

@@ -111,8 +111,8 @@ void PackTest::load_mistake_isNamedWithItsPlace_data()
     QTest::newRow("an id that would name another folder") << "/id"
                                                           << "\"../mine\""
                                                           << "small letters";
-    QTest::newRow("a detector without its second point") << "/keyPositions/2/detector/points"
-                                                         << "[\"hand.dom\"]"
+    QTest::newRow("a detector without its second point") << "/keyPositions/2/detector"
+                                                         << R"({"kind": "closest", "points": ["hand.dom"]})"
                                                          << "needs 2";
     QTest::newRow("a detector with a third point") << "/keyPositions/2/detector"
                                                    << R"({"kind": "ahead", "points": ["hand.dom", "head", "midHip"]})"

@@ -792,6 +792,12 @@ void LibraryTest::book_painOfAFilmingDay_isInIt()
     empty.date = on;
     QVERIFY(l.books().set(f.athlete, empty)); // leaves nothing of its own
     QCOMPARE(l.days().lastDates()->at(f.athlete), day.date);
+    FilmingDay later = day;
+    later.id = {};
+    later.date = "2026-11-02";
+    QVERIFY(l.days().add(later)); // has no film yet
+    QCOMPARE(l.days().lastDates()->at(f.athlete), later.date);
+    QCOMPARE(l.days().lastFilmed()->at(f.athlete), day.date);
 }
 
 void LibraryTest::uuids_areUnique_outliveARemovalUndone()

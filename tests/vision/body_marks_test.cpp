@@ -1,6 +1,7 @@
 #include "support/runner.h"
 
 #include "core/base/time.h"
+#include "core/scene/leg_scale.h"
 #include "vision/body_marks.h"
 
 #include <QtTest>

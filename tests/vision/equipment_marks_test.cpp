@@ -1,6 +1,7 @@
 #include "support/runner.h"
 
 #include "core/pack/pack_folder.h"
+#include "core/scene/leg_scale.h"
 #include "media/film.h"
 #include "media/film_writer.h"
 #include "sim/simulate.h"
@@ -121,7 +122,7 @@ void EquipmentMarksTest::implement_isFound_nearTheTruth()
     QVERIFY(film && film->pack.implement);
     const Marking& truth = film->sim.truth;
     const auto body = bodyOf(film->sim);
-    const double height = standingHeight(body);
+    const double height = *standingHeight(body, View::Side);
     QVERIFY(height > 150 && height < 260); // the athlete fills two thirds of 360 pixels
     struct Count {
         int seen = 0, near = 0;
@@ -154,7 +155,7 @@ void EquipmentMarksTest::batThatSwingsPastTheCamera_isFoundAgainSoon()
     constexpr double kFast = 240;
     const auto film = filmed(QStringLiteral("bat-swing"), {640, 360}, kFast);
     QVERIFY(film);
-    const double height = standingHeight(bodyOf(film->sim));
+    const double height = *standingHeight(bodyOf(film->sim), View::Side);
     const auto contact = static_cast<std::int64_t>(findEvent(film->sim.truth, "contact")->frame.value);
     const Landmark tip{Part::ImplementTip, BodySide::None, {}};
     std::int64_t missing = 0, longest = 0;
@@ -201,7 +202,7 @@ void EquipmentMarksTest::face_isFound_asItStands()
     const auto film = filmed(skill, {1280, 720});
     QVERIFY(film && film->pack.implement);
     const Marking& truth = film->sim.truth;
-    const double height = standingHeight(bodyOf(film->sim));
+    const double height = *standingHeight(bodyOf(film->sim), View::Side);
     std::map<std::int64_t, const Mark*> a, b;
     for (const auto& m : film->found)
         if (m.landmark.part == Part::ImplementFaceA)
@@ -238,7 +239,7 @@ void EquipmentMarksTest::ball_isMarkedInTheAir_andNothingElseIs()
     for (const auto& m : *found)
         if (m.landmark.part == Part::Ball) {
             const Mark* real = findMark(m_sim->truth, m.frame, m.landmark);
-            QVERIFY2(real && (m.at - real->at).length() < 0.03 * standingHeight(body()),
+            QVERIFY2(real && (m.at - real->at).length() < 0.03 * *standingHeight(body(), View::Side),
                      qPrintable(QString::number(m.frame.value)));
             ++seen;
         }

@@ -36,6 +36,7 @@ private slots:
     void leaving_thePicture_isAGap();
     void someoneElsePasses_thePlayerIsKept();
     void someoneLargerComes_thePlayerIsKept();
+    void treeAtFirst_isNotThePlayer();
     void stop_givesBackWhatIsDone();
     void mirrored_sidesAreTheBodysOwn();
     void twice_theSame();
@@ -87,12 +88,13 @@ private:
         const auto a = p[PosePoint::LeftHip].at, b = p[PosePoint::RightHip].at;
         return {(a.x + b.x) / 2, (a.y + b.y) / 2};
     }
-    ImagePoint trueMiddle(FrameIndex f) const
+    static ImagePoint middleOf(const Marking& truth, FrameIndex f)
     {
-        const auto a = findMark(m_sim->truth, f, {Part::Hip, BodySide::Left, {}})->at,
-                   b = findMark(m_sim->truth, f, {Part::Hip, BodySide::Right, {}})->at;
+        const auto a = findMark(truth, f, {Part::Hip, BodySide::Left, {}})->at,
+                   b = findMark(truth, f, {Part::Hip, BodySide::Right, {}})->at;
         return {(a.x + b.x) / 2, (a.y + b.y) / 2};
     }
+    ImagePoint trueMiddle(FrameIndex f) const { return middleOf(m_sim->truth, f); }
 
     TrackOptions options() const
     {
@@ -316,6 +318,40 @@ void PoseTrackTest::someoneLargerComes_thePlayerIsKept()
     QCOMPARE(track->seen(), static_cast<std::int64_t>(coming.size()));
     for (const auto& pose : track->poses)
         QVERIFY2(middleOf(*pose).x < border, qPrintable(QString::number(middleOf(*pose).x)));
+}
+
+/// From behind, dark hair before dark trees: until the 17th picture a tree was followed.
+void PoseTrackTest::treeAtFirst_isNotThePlayer()
+{
+    const auto pack = findPack("overhand-pitch");
+    sim::SimulateOptions o;
+    o.skill = "overhand-pitch";
+    o.motion.variant = "windup-breaking";
+    o.motion.school = "low-drive";
+    o.camera.view = View::SideBack;
+    o.hand = Hand::Left;
+    o.motion.style = sim::fitStyle(o, *pack, 8);
+    o.motion.seed = 8;
+    o.motion.faults = {{"late_hands", 0.7}};
+    o.look = 8;
+    o.frameRate = 30;
+    const auto s = sim::simulate(o);
+    const std::string file = m_folder.filePath(QStringLiteral("tree.mp4")).toStdString();
+    QVERIFY(s && sim::saveClip(*s, file));
+    TrackOptions usual = options();
+    usual.body = BodyNetwork::Usual;
+    std::int64_t looked = 0;
+    usual.progress = [&](std::int64_t done, std::int64_t all) {
+        QVERIFY(done <= all);
+        looked = done;
+    };
+    const auto track = trackPose(file, usual);
+    QVERIFY(track);
+    QCOMPARE(looked, s->truth.film.frames);
+    for (std::int64_t f = 0; f < s->truth.film.frames; ++f) {
+        const auto& pose = track->poses[static_cast<std::size_t>(f)];
+        QVERIFY2(pose && (middleOf(*pose) - middleOf(s->truth, FrameIndex(f))).length() < 60, qPrintable(QString::number(f)));
+    }
 }
 
 void PoseTrackTest::stop_givesBackWhatIsDone()

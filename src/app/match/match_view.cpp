@@ -17,6 +17,7 @@
 #include "report/match_page.h"
 #include "vision/face_hider.h"
 
+#include <QCompleter>
 #include <QDate>
 #include <QFile>
 #include <QGridLayout>
@@ -25,6 +26,7 @@
 #include <QKeyEvent>
 #include <QMenu>
 #include <QScrollArea>
+#include <QStringListModel>
 #include <QVBoxLayout>
 
 #include <algorithm>
@@ -155,6 +157,12 @@ QWidget* MatchView::makeChoice()
     m_second = new QLineEdit(box);
     m_second->setObjectName(QStringLiteral("secondPlayer"));
     m_second->setPlaceholderText(tr("the other player"));
+    m_names = new QStringListModel(this);
+    for (auto* field : {m_first, m_second}) {
+        auto* known = new QCompleter(m_names, field);
+        known->setCaseSensitivity(Qt::CaseInsensitive);
+        field->setCompleter(known);
+    }
     auto* make = new QPushButton(tr("Log a match"), box);
     make->setObjectName(QStringLiteral("makeMatch"));
     make->setProperty("primary", true);
@@ -397,12 +405,22 @@ void MatchView::makeMatch()
     log.bestOf = m_best->currentData().toInt();
     log.date = QDate::currentDate().toString(Qt::ISODate).toStdString();
     m_model.make(std::move(log));
+    m_first->clear(); // of this match, not of the next one
+    m_second->clear();
     setFocus();
 }
 
 void MatchView::refreshMatches()
 {
     m_all = m_workspace.valueOr(m_workspace.library().matches().all());
+    QStringList names;
+    for (const auto& athlete : m_workspace.valueOr(m_workspace.library().athletes().all()))
+        names << text(athlete.name);
+    for (const auto& row : m_all)
+        for (const auto& player : row.log.players)
+            names << text(player);
+    names.removeDuplicates();
+    m_names->setStringList(names);
     for (auto& row : m_all)
         row.log.rallies.clear();
     m_matches->clear();

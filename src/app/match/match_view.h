@@ -61,6 +61,7 @@ private:
     Commands m_commands;
     QComboBox *m_matches, *m_sport, *m_best, *m_other;
     QLineEdit *m_first, *m_second, *m_note;
+    QStringListModel* m_names; ///< of those in the library and in other matches
     QStackedWidget* m_pages;
     FilmCanvas* m_film;
     QWidget* m_filmBox;

@@ -174,7 +174,7 @@ void PairFacts::refreshCurve()
                 graph->addData(*place, curve.values[i]);
     }
     m_plot->xAxis->setLabel(m_axis->currentIndex() == kByTime ? tr("seconds") : tr("% of the movement"));
-    m_plot->yAxis->setLabel(measure ? text(std::string(wordOf(measure->unit))) : QString());
+    m_plot->yAxis->setLabel(measure ? text(std::string(suffixOf(measure->unit))).trimmed() : QString());
     m_plot->rescaleAxes();
     m_plot->yAxis->scaleRange(1.1);
     m_now->setPen(QPen(colours().eyeRing, 2));

@@ -233,9 +233,10 @@ QWidget* PairView::makeFilms()
         m_films[n]->setNotice([this]() -> QString {
             return m_model.isGathering() && m_model.modelPercent() >= 0
                        ? tr("Painting the model … %1 %").arg(m_model.modelPercent())
-                   : m_model.isGathering() ? tr("Reading both …")
-                   : m_model.isOpen()      ? QString()
-                                           : tr("Bring a clip to the Bench, then choose here what to compare it with.");
+                   : m_model.isGathering()    ? tr("Reading both …")
+                   : m_model.isOpen()         ? QString()
+                   : m_bench.context.isOpen() ? tr("Choose what to compare the clip on the Bench with.")
+                                              : tr("Bring a clip to the Bench, then choose here what to compare it with.");
         });
         m_times[n] = new QLabel(side);
         m_times[n]->setProperty("muted", true);

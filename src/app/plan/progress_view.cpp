@@ -29,6 +29,7 @@ ProgressView::ProgressView(PlanContext& context, QWidget* parent) : QWidget(pare
     column->setContentsMargins(0, 0, 0, 0);
     m_measure = new QComboBox(this);
     m_measure->setObjectName(QStringLiteral("progressMeasure"));
+    m_measure->setSizeAdjustPolicy(QComboBox::AdjustToContents); // each skill has others
     m_measure->setToolTip(tr("Which measure is shown over the filming days"));
     column->addWidget(m_measure, 0, Qt::AlignLeft);
     m_words = new QLabel(this);
@@ -222,7 +223,7 @@ void ProgressView::refresh()
         m_band->bottomRight->setCoords(x.back() + kWeek, m_progress.low.value_or(low - room));
         m_band->setPen(Qt::NoPen);
         m_band->setBrush(colours().slatePale);
-        m_plot->yAxis->setLabel(text(std::string(wordOf(m_progress.unit))));
+        m_plot->yAxis->setLabel(text(std::string(suffixOf(m_progress.unit))).trimmed());
     }
     m_plot->setAccessibleName(m_words->text());
     m_plot->replot(QCustomPlot::rpQueuedReplot);

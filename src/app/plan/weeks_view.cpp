@@ -242,6 +242,8 @@ QMenu* WeeksView::makeNotFreeMenu()
     m_calendar->setObjectName(QStringLiteral("notFreeCalendar"));
     m_calendar->setFirstDayOfWeek(Qt::Monday);
     m_calendar->setVerticalHeaderFormat(QCalendarWidget::NoVerticalHeader);
+    for (const auto day : {Qt::Saturday, Qt::Sunday})
+        m_calendar->setWeekdayTextFormat(day, {}); // days like the others
     connect(m_calendar, &QCalendarWidget::clicked, this, [this](QDate day) {
         const Date date = dateOf(day);
         setNotFree(date, m_notOn.count(date) == 0);
@@ -266,6 +268,9 @@ void WeeksView::refreshForm()
     m_kit->setText(ticked == 0 ? tr("kit: everything") : tr("kit: %1 things").arg(ticked));
     m_notFree->setText(m_notOn.empty() ? tr("every day is free")
                                        : tr("not free: %n day(s)", nullptr, static_cast<int>(m_notOn.size())));
+    for (const auto& [button, icon] : {std::pair{"qt_calendar_prevmonth", "step-back"}, {"qt_calendar_nextmonth", "step-on"}})
+        if (auto* turn = m_calendar->findChild<QToolButton*>(QLatin1String(button)))
+            turn->setIcon(Theme::icon(QLatin1String(icon), colours().ink));
     m_calendar->setDateTextFormat({}, {});
     QTextCharFormat taken;
     taken.setFontStrikeOut(true);

@@ -11,7 +11,7 @@ namespace kestrel::app {
 
 namespace {
 
-constexpr int kWidth = 380, kRowHeight = 30, kMostRows = 12;
+constexpr int kWidth = 460, kRowHeight = 30, kMostRows = 12;
 
 } // namespace
 

@@ -24,10 +24,10 @@ QWidget { color: @ink; }
 QToolTip { background: @panel; color: @ink; border: 1px solid @rule; padding: 4px; }
 QPushButton, QToolButton { background: @panel; border: 1px solid @rule; border-radius: 4px; padding: 5px 10px; }
 QPushButton:hover, QToolButton:hover { border-color: @slate; }
-QPushButton:focus, QToolButton:focus, QLineEdit:focus, QPlainTextEdit:focus, QComboBox:focus, QDoubleSpinBox:focus, QDateEdit:focus { border: 1px solid @slate; }
+QPushButton:focus, QToolButton:focus, QLineEdit:focus, QPlainTextEdit:focus, QComboBox:focus, QAbstractSpinBox:focus { border: 1px solid @slate; }
 QPushButton:checked, QToolButton:checked { background: @slatePale; border-color: @slate; }
 QPushButton:disabled, QToolButton:disabled { color: @muted; }
-QLineEdit:disabled, QDateEdit:disabled, QComboBox:disabled, QDoubleSpinBox:disabled { color: @muted; background: @ground; }
+QLineEdit:disabled, QComboBox:disabled, QAbstractSpinBox:disabled { color: @muted; background: @ground; }
 QPushButton[primary="true"] { background: @slate; color: @panel; border-color: @slate; font-weight: 600; }
 QPushButton[primary="true"]:disabled { background: @rule; color: @muted; border-color: @rule; }
 QToolButton[flat="true"] { border: none; background: transparent; padding: 4px 6px; }
@@ -35,15 +35,15 @@ QToolButton[slim="true"] { border: 1px solid transparent; background: transparen
 QToolButton[slim="true"]:hover { border-color: @slate; }
 QToolButton[slim="true"]:checked { background: @slatePale; border-color: @slate; }
 QToolButton[flat="true"]:hover, QToolButton[flat="true"]:checked { background: @slatePale; }
-QLineEdit, QPlainTextEdit, QComboBox, QDoubleSpinBox, QDateEdit { background: @panel; border: 1px solid @rule; border-radius: 4px; padding: 4px 6px; selection-background-color: @slate; }
+QLineEdit, QPlainTextEdit, QComboBox, QAbstractSpinBox { background: @panel; border: 1px solid @rule; border-radius: 4px; padding: 4px 6px; selection-background-color: @slate; }
 QDateEdit[flat="true"] { font-size: 15px; font-weight: 600; border-color: transparent; padding-left: 0; }
-QDoubleSpinBox, QDateEdit { padding-right: 20px; }
-QDoubleSpinBox::up-button, QDoubleSpinBox::down-button, QDateEdit::up-button, QDateEdit::down-button { subcontrol-origin: border; width: 18px; border: none; border-left: 1px solid @rule; background: transparent; }
-QDoubleSpinBox::up-button, QDateEdit::up-button { subcontrol-position: top right; border-top-right-radius: 4px; }
-QDoubleSpinBox::down-button, QDateEdit::down-button { subcontrol-position: bottom right; border-bottom-right-radius: 4px; }
-QDoubleSpinBox::up-button:hover, QDoubleSpinBox::down-button:hover, QDateEdit::up-button:hover, QDateEdit::down-button:hover { background: @slatePale; }
-QDoubleSpinBox::up-arrow, QDateEdit::up-arrow { image: url(@stepUp); width: 9px; height: 9px; }
-QDoubleSpinBox::down-arrow, QDateEdit::down-arrow { image: url(@stepDown); width: 9px; height: 9px; }
+QAbstractSpinBox { padding-right: 20px; }
+QAbstractSpinBox::up-button, QAbstractSpinBox::down-button { subcontrol-origin: border; width: 18px; border: none; border-left: 1px solid @rule; background: transparent; }
+QAbstractSpinBox::up-button { subcontrol-position: top right; border-top-right-radius: 4px; }
+QAbstractSpinBox::down-button { subcontrol-position: bottom right; border-bottom-right-radius: 4px; }
+QAbstractSpinBox::up-button:hover, QAbstractSpinBox::down-button:hover { background: @slatePale; }
+QAbstractSpinBox::up-arrow { image: url(@stepUp); width: 9px; height: 9px; }
+QAbstractSpinBox::down-arrow { image: url(@stepDown); width: 9px; height: 9px; }
 QComboBox::drop-down { border: none; width: 20px; }
 QComboBox::down-arrow { image: url(@arrow); width: 12px; height: 12px; }
 QComboBox QAbstractItemView { background: @panel; selection-background-color: @slatePale; selection-color: @ink; }
@@ -55,6 +55,10 @@ QFrame[hair="true"] { background: @rule; max-height: 1px; min-height: 1px; borde
 QLabel[muted="true"] { color: @muted; }
 QLabel[head="true"] { font-size: 17px; font-weight: 600; }
 QLabel[subhead="true"] { font-size: 15px; font-weight: 600; }
+QCalendarWidget QWidget#qt_calendar_navigationbar { background: @panel; }
+QCalendarWidget QToolButton { border: none; background: transparent; }
+QCalendarWidget QToolButton:hover { background: @slatePale; }
+QCalendarWidget QAbstractItemView { background: @panel; selection-background-color: @slate; selection-color: @panel; }
 QScrollBar:vertical { width: 8px; background: transparent; } QScrollBar::handle:vertical { background: @rule; border-radius: 4px; min-height: 24px; }
 QScrollBar:horizontal { height: 8px; background: transparent; } QScrollBar::handle:horizontal { background: @rule; border-radius: 4px; }
 QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }

@@ -43,7 +43,7 @@ Expected<std::map<store::AthleteId, std::vector<DueItem>>> dueList(const store::
     constexpr int kRestReaches = 40; // days: nothing older asks for rest
     auto books = library.books().since(today - std::chrono::days(kRestReaches));
     const auto plans = library.plans().latest();
-    const auto filmed = library.days().lastDates(), sent = library.sent().lastPages();
+    const auto filmed = library.days().lastFilmed(), sent = library.sent().lastPages();
     for (const Error* e : std::initializer_list<const Error*>{books ? nullptr : &books.error(), plans ? nullptr : &plans.error(),
                                                               filmed ? nullptr : &filmed.error(), sent ? nullptr : &sent.error()})
         if (e)

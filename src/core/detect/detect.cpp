@@ -1,6 +1,7 @@
 #include "core/detect/detect.h"
 
 #include "core/measure/shared.h"
+#include "core/scene/smooth_marks.h"
 
 #include <algorithm>
 #include <cmath>
@@ -109,8 +110,7 @@ public:
     Search(const Pack& pack, const PreparedRepetition& repetition, double roughness)
         : m_pack(pack), m_repetition(repetition), m_roughness(roughness)
     {
-        const auto height = repetition.marking().athlete.heightMetres.value_or(kUsualHeight);
-        m_height = repetition.scene().hasScale() ? height : static_cast<double>(repetition.marking().film.height) / 2;
+        m_height = repetition.heightUnits();
         m_first = repetition.marking().film.frames;
         for (const auto& m : repetition.marking().marks) {
             m_first = std::min(m_first, m.frame.value);
@@ -169,7 +169,7 @@ private:
     bool isReady(const Detector& d) const
     {
         const auto isSignReady = [this](const DetectorRule& s) {
-            const bool needsPace = s.delayShare != 0 && m_pack.pace;
+            const bool needsPace = delayShareOf(s) != 0 && m_pack.pace;
             return (s.after.empty() || isSettled(s.after)) && (s.before.empty() || isSettled(s.before)) &&
                    (!needsPace || (isSettled(m_pack.pace->from) && isSettled(m_pack.pace->to)));
         };
@@ -246,12 +246,22 @@ private:
         if (!seconds)
             return none("Not found; mark what it goes by on every frame: " + sentenceOf(d) + ".");
         const double interval = m_repetition.clock().meanInterval();
-        const double delay = d.delayMs / 1000 + d.delayShare * pace().value_or(0);
+        const double delay = d.delayMs / 1000 + delayShareOf(d) * pace().value_or(0);
         Detection found{k.id, m_repetition.clock().positionAt(RealTime{*seconds + delay}), 0.5, {}};
         found.frame = std::clamp(*found.frame, FramePosition(FrameIndex(m_first)), FramePosition(FrameIndex(m_last)));
-        found.uncertaintyFrames = std::max(0.5, interval > 0 ? d.toleranceMs / 1000 / interval : 0.5);
+        found.uncertaintyFrames = std::max(0.5, interval > 0 ? toleranceMsOf(d) / 1000 / interval : 0.5);
         found.why = "Found by: " + sentenceOf(d) + ".";
         return found;
+    }
+
+    bool isByNetwork() const { return m_roughness > 1; }
+    double delayShareOf(const DetectorRule& d) const
+    {
+        return isByNetwork() ? d.filmDelayShare.value_or(d.delayShare) : d.delayShare;
+    }
+    double toleranceMsOf(const DetectorRule& d) const
+    {
+        return isByNetwork() ? d.filmToleranceMs.value_or(d.toleranceMs) : d.toleranceMs;
     }
 
     /// Seconds.
@@ -380,6 +390,21 @@ private:
 };
 
 } // namespace
+
+Marking smoothedForDetection(Marking marking, const FrameClock& clock)
+{
+    std::map<Landmark, std::vector<Mark>> byLandmark;
+    for (const auto& m : marking.marks)
+        byLandmark[m.landmark].push_back(m);
+    std::erase_if(marking.marks, [](const Mark& m) { return m.source != Source::Coach; });
+    for (auto& [landmark, marks] : byLandmark) {
+        std::sort(marks.begin(), marks.end(), [](const Mark& a, const Mark& b) { return a.frame < b.frame; });
+        for (const auto& m : smoothedMarks(marks, clock, kNetworkReach))
+            if (m.source != Source::Coach)
+                marking.marks.push_back(m);
+    }
+    return marking;
+}
 
 std::optional<RealTime> instantByRule(const Pack& pack, const PreparedRepetition& repetition, const DetectorRule& rule,
                                       FramePosition from, FramePosition to, double roughness)

@@ -21,6 +21,9 @@ struct Detection {
     bool operator==(const Detection&) const = default;
 };
 
+/// The marking as key positions are looked for in it: what nobody but a network marked is smoothed over kNetworkReach.
+Marking smoothedForDetection(Marking, const FrameClock&);
+
 /// Looks for every key position of the pack that names a detector, on the frames that are marked, in the pack's order. One
 /// that has to lie after or before another is looked for from or up to where that other was found; if that one was not
 /// found, neither is this. Where the first detector finds nothing, the one that stands in for it is asked. Of a detector with
@@ -33,7 +36,8 @@ struct Detection {
 /// back to where it began, or on to where it ends, as if with a constant acceleration. What is never marked near each other does
 /// not come apart.
 ///
-/// \param roughness  how much wider the thresholds are than for marks set with care: what a network saw trembles
+/// \param roughness  how much wider the thresholds are than for marks set with care: what a network saw trembles. Above 1 a
+/// rule's delay and doubt are those it has on film
 std::vector<Detection> detectKeyPositions(const Pack&, const PreparedRepetition&, double roughness = 1);
 
 /// What one rule sees between two frames, before its delay: what detectors are chosen by. Empty: nothing.

@@ -129,7 +129,8 @@ private:
             addAcross(kind, about + m_right * (n * kGridShare * height), m_up);
         }
         if (isMeasured) // so that a square means something
-            m_shape.words.emplace_back(about + m_up * (kGridLines * kGridShare * height), "each square 10 % of height");
+            m_shape.words.emplace_back(about + m_up * (-kGridLines * kGridShare * height),
+                                       "each square 10 % of height"); // below the feet
     }
 
     /// A line each metre between the outermost marked places.

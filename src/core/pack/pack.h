@@ -74,6 +74,8 @@ struct DetectorRule {
     double delayMs = 0;            ///< how much later the key position is than what is found
     double delayShare = 0;         ///< likewise, as a share of the movement's pace (see Pack::pace)
     double toleranceMs = 10;       ///< how far off it may be, to either side
+    /// Instead of the two above where a network set the marks.
+    std::optional<double> filmDelayShare{}, filmToleranceMs{};
     bool operator==(const DetectorRule&) const = default;
 };
 

@@ -229,6 +229,10 @@ private:
             d.delayMs = delay->numberIn(-1000, 1000);
         if (const auto doubt = n.find("doubtMs"))
             d.toleranceMs = doubt->numberIn(1, 1000);
+        if (const auto share = n.find("filmDelayShare"))
+            d.filmDelayShare = share->numberIn(-5, 5);
+        if (const auto doubt = n.find("filmDoubtMs"))
+            d.filmToleranceMs = doubt->numberIn(1, 1000);
         return d;
     }
 

@@ -2,6 +2,7 @@
 
 #include "core/scene/bridge_gaps.h"
 #include "core/scene/depth_model.h"
+#include "core/scene/leg_scale.h"
 #include "core/scene/smooth_marks.h"
 
 #include <algorithm>
@@ -63,8 +64,11 @@ PreparedRepetition::PreparedRepetition(Marking marking, FrameClock clock)
 void PreparedRepetition::prepareErrors()
 {
     const double height = m_marking.athlete.heightMetres.value_or(kUsualHeight);
-    m_unitsPerMetre = m_scene.hasScale() ? 1.0 : static_cast<double>(m_marking.film.height) / (2 * height);
-    m_heightUnits = height * m_unitsPerMetre;
+    m_heightUnits =
+        m_scene.hasScale()
+            ? height
+            : standingHeight(m_marking.marks, m_marking.scene.view).value_or(static_cast<double>(m_marking.film.height) / 2);
+    m_unitsPerMetre = m_heightUnits / height;
     m_cameraUnits = cameraDistance(m_marking.scene.view) * m_heightUnits;
     m_middle = m_scene.toBody({m_marking.film.width / 2.0, m_marking.film.height / 2.0});
     const auto [first, last] = std::minmax_element(m_marking.marks.begin(), m_marking.marks.end(),

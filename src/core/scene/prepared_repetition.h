@@ -28,6 +28,9 @@ public:
     /// The marks of one landmark in frame order, short gaps bridged (see bridge_gaps.h); empty if it was never marked.
     const std::vector<Mark>& marksOf(const Landmark&) const;
 
+    /// How high the athlete stands, in body coordinates: as stated, or without a scale by the length of the leg.
+    double heightUnits() const { return m_heightUnits; }
+
     /// What one draw does to the whole scene: the camera turned about the plumb line and rolled, and the scale mistaken.
     struct SceneError {
         double cosYaw = 1, sinYaw = 0, cosRoll = 1, sinRoll = 0, scale = 1;
