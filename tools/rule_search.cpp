@@ -104,7 +104,8 @@ private:
     struct Delay {
         double seconds = 0, share = 0; ///< both 0 when it is hardly any
     };
-    Delay delayOf(const std::string& position, const Seconds& found, bool onFilm) const
+    /// Empty: no film of that kind tells.
+    std::optional<Delay> delayOf(const std::string& position, const Seconds& found, bool onFilm) const
     {
         std::vector<double> shares, offs;
         for (std::size_t i = 0; i < m_films.size(); ++i) {
@@ -114,6 +115,8 @@ private:
             offs.push_back(truth->second - found[i]);
             shares.push_back(offs.back() / m_paces[i]);
         }
+        if (offs.empty())
+            return std::nullopt;
         const double seconds = medianOf(offs);
         return std::abs(seconds) > kSmallDelay ? Delay{seconds, std::round(medianOf(shares) * 1000) / 1000} : Delay{};
     }
@@ -145,7 +148,8 @@ private:
         f.seconds = known;
         double mean = 0;
         if (mayDelay) {
-            const Delay careful = delayOf(position, f.seconds, false), film = delayOf(position, f.seconds, true);
+            const Delay careful = delayOf(position, f.seconds, false).value_or(Delay{}),
+                        film = delayOf(position, f.seconds, true).value_or(careful);
             mean = (std::abs(careful.seconds) + std::abs(film.seconds)) / 2;
             for (const Delay& d : {careful, film})
                 if (std::abs(d.seconds) > (isAtRest(rule.rule.kind) ? kMostDelayOfRest : kMostDelay))

@@ -184,8 +184,7 @@ int main(int argc, char** argv)
         return 2;
     }
     const std::string folder = argv[1];
-    const bool isShown = argc > 2 && std::string(argv[2]) == "show";
-    const std::vector<std::string> asked(argv + (isShown ? 3 : 2), argv + argc);
+    const std::vector<std::string> asked(argv + 2, argv + argc);
     const auto known = loadJson(detectorsFile());
     nlohmann::json all = known ? *known : nlohmann::json{{"skills", nlohmann::json::object()}};
     all["format"] = "jolly-kestrel/detectors";
@@ -208,10 +207,6 @@ int main(int argc, char** argv)
         }
         std::printf("%s\n", id.c_str());
         show("before", *skill, *pack, 1, folder);
-        if (isShown) {
-            show("beforeE", *skill, *pack, 2, folder);
-            continue;
-        }
         all["skills"][id] = tuneSkill(*skill, *pack, folder);
         if (const auto saved = saveText(detectorsFile(), printed(all, 1)); !saved) {
             std::cerr << saved.error().text() << "\n";

@@ -20,6 +20,7 @@ constexpr std::size_t kAtOnce = 2; // pictures that are read together
 // until its size changes by no more than that, or so many times.
 constexpr double kSettled = 0.04;
 constexpr int kMostReadings = 12;
+constexpr double kDoubtful = 0.8; // of what is seen of the player elsewhere: a tree taken for somebody had 0.7, people nearly all
 constexpr const char* kFinderNetwork = "pose_detection.tflite";
 constexpr struct {
     BodyNetwork network;
@@ -152,7 +153,7 @@ public:
         }
     }
 
-    /// Where somebody was found anew, in the order of time.
+    /// Where somebody was found anew, in the order in which it was looked.
     const std::vector<FrameIndex>& begun() const { return m_begun; }
 
 private:
@@ -252,26 +253,38 @@ private:
     std::vector<FrameIndex> m_begun;
 };
 
-/// Of the stretches that begin there the one on which most is seen of a body, for longest: where it begins.
-FrameIndex bestSeen(const PoseTrack& track, const std::vector<FrameIndex>& begun)
+/// How much of a body is seen on those pictures together, 0 to 1 each; and on one of them that shows somebody, on average.
+struct SeenOnStretch {
+    double together = 0, average = 0;
+};
+
+SeenOnStretch seenOn(const PoseTrack& track, FrameIndex from, FrameIndex end)
 {
-    FrameIndex best = track.first;
-    double most = 0;
-    for (std::size_t n = 0; n < begun.size(); ++n) {
-        const auto from = static_cast<std::size_t>(begun[n].value - track.first.value);
-        const auto to =
-            n + 1 < begun.size() ? static_cast<std::size_t>(begun[n + 1].value - track.first.value) : track.poses.size();
-        double seen = 0;
-        for (std::size_t i = from; i < to; ++i)
-            if (const auto& pose = track.poses[i])
-                for (const auto& point : pose->points)
-                    seen += point.visible;
-        if (seen > most) {
-            most = seen;
+    SeenOnStretch s;
+    int pictures = 0;
+    for (auto f = from.value; f < end.value; ++f)
+        if (const auto& pose = track.poses[static_cast<std::size_t>(f - track.first.value)]) {
+            ++pictures;
+            for (const auto& point : pose->points)
+                s.together += point.visible / kPosePoints;
+        }
+    s.average = pictures > 0 ? s.together / pictures : 0;
+    return s;
+}
+
+/// Where the stretch begins on which the player is surely followed, when something else may have been taken for the player
+/// before: much less of a body was seen there. Empty: there is none. \param begun  where stretches begin, in the order of time
+std::optional<FrameIndex> sureAfterDoubt(const PoseTrack& track, const std::vector<FrameIndex>& begun)
+{
+    const FrameIndex end(track.first.value + static_cast<std::int64_t>(track.poses.size()));
+    std::optional<FrameIndex> best;
+    SeenOnStretch most;
+    for (std::size_t n = 0; n < begun.size(); ++n)
+        if (const auto s = seenOn(track, begun[n], n + 1 < begun.size() ? begun[n + 1] : end); s.together > most.together) {
+            most = s;
             best = begun[n];
         }
-    }
-    return best;
+    return best && seenOn(track, track.first, *best).average < kDoubtful * most.average ? best : std::nullopt;
 }
 
 /// Where to look for the player the coach chose.
@@ -332,16 +345,16 @@ Expected<PoseTrack> trackPose(const std::string& file, const TrackOptions& optio
     Follower follower(*eyes, options, track);
     if (!options.player) {
         follower.follow(track.first, FrameIndex(last + 1), 1, std::nullopt);
-        // a tree may be taken for somebody at first: what comes before the best stretch is looked at again, back from there
-        const FrameIndex best = bestSeen(track, follower.begun());
-        if (best > track.first && !options.stop.stop_requested()) {
+        // a tree may be taken for somebody at first: then those pictures are looked at again, back from where it is the player
+        const auto sure = sureAfterDoubt(track, follower.begun());
+        if (sure && *sure > track.first && !options.stop.stop_requested()) {
             auto film = media::Film::open(file, {.stop = options.stop, .knownIndex = options.knownIndex});
             if (!film)
                 return tl::unexpected(film.error());
             eyes->film = std::move(*film);
-            track.looked -= best.value - track.first.value;
-            const auto& there = track.poses[static_cast<std::size_t>(best.value - track.first.value)];
-            follower.follow(FrameIndex(best.value - 1), FrameIndex(first - 1), -1, regionAfter(*there, std::nullopt, kAtOnce));
+            track.looked -= sure->value - track.first.value;
+            const auto& there = track.poses[static_cast<std::size_t>(sure->value - track.first.value)];
+            follower.follow(FrameIndex(sure->value - 1), FrameIndex(first - 1), -1, regionAfter(*there, std::nullopt, kAtOnce));
         }
     } else { // both ways from where the player is known
         const auto region = regionOf(*options.player, *eyes, file);

@@ -58,9 +58,10 @@ constexpr bool isLookedAtMirrored(FrameIndex f)
 
 /// Finds the player and follows the body from picture to picture, looking anew where it was lost. Two pictures are read at once,
 /// while the next ones are decoded. Every second one is looked at mirrored, so that a point's way goes a little to and
-/// fro: bodyMarks() brings it together. What was seen before the stretch on which most is seen of a body is looked at again, back
-/// from there: on a film's first pictures something else may be taken for the player. When it is stopped, what was done is given
-/// back: the beginning, or, with a player, what lies around the picture on which that was chosen.
+/// fro: bodyMarks() brings it together. On a film's first pictures something else may be taken for the player: where much less of
+/// a body was seen before the stretch on which it is seen best, those pictures are looked at again, backward from that stretch.
+/// When it is stopped, what was done is given back: the beginning, or, with a player, what lies around the picture on which that
+/// was chosen.
 ///
 /// Errors: those of Film::open and of the networks, CannotOpen with the way to get it when the thorough one has not been
 /// fetched; NotFound when nobody was seen on any picture, or where the coach clicked.

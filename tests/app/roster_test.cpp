@@ -25,6 +25,7 @@ class RosterTest : public QObject {
 private slots:
     void form_wrongField_saysWhatAndKeepsTheRest_data();
     void form_wrongField_saysWhatAndKeepsTheRest();
+    void form_byKeysAlone_comesToTheHeight();
     void edit_isStoredAndUndone();
     void remove_undo_givesEverythingBack();
     void noConsent_isSaid();
@@ -92,6 +93,25 @@ void RosterTest::form_wrongField_saysWhatAndKeepsTheRest()
              qPrintable(w.find<QLabel>(QStringLiteral("wrong"))->text()));
     QCOMPARE(w.find<QLineEdit>(QStringLiteral("birthDate"))->text(), birth);
     QVERIFY(w->workspace().library().athletes().all()->empty());
+}
+
+/// As somebody does who never takes the hands off the keys.
+void RosterTest::form_byKeysAlone_comesToTheHeight()
+{
+    Window w;
+    QTest::mouseClick(w.find<QPushButton>(QStringLiteral("addAthlete")), Qt::LeftButton);
+    const auto type = [](const char* words) {
+        QTest::keyClicks(QApplication::focusWidget(), QLatin1String(words));
+        QTest::keyClick(QApplication::focusWidget(), Qt::Key_Tab);
+    };
+    QTRY_VERIFY(w.find<QLineEdit>(QStringLiteral("name"))->hasFocus());
+    for (const char* words : {"Nell Ashby", "2013-04-02", "l", "l", "1.58"})
+        type(words);
+    QCOMPARE(w.find<QDoubleSpinBox>(QStringLiteral("height"))->value(), 1.58);
+    QTest::mouseClick(w.find<QPushButton>(QStringLiteral("save")), Qt::LeftButton);
+    const auto athlete = w->workspace().library().athletes().all()->front();
+    QCOMPARE(athlete.heights.back().metres, 1.58);
+    QCOMPARE(athlete.hand, Hand::Left);
 }
 
 void RosterTest::edit_isStoredAndUndone()

@@ -36,6 +36,7 @@ private slots:
     void leaving_thePicture_isAGap();
     void someoneElsePasses_thePlayerIsKept();
     void someoneLargerComes_thePlayerIsKept();
+    void playerGoes_someoneStaysLonger_whatWasSeenOfThePlayerIsKept();
     void treeAtFirst_isNotThePlayer();
     void stop_givesBackWhatIsDone();
     void mirrored_sidesAreTheBodysOwn();
@@ -318,6 +319,30 @@ void PoseTrackTest::someoneLargerComes_thePlayerIsKept()
     QCOMPARE(track->seen(), static_cast<std::int64_t>(coming.size()));
     for (const auto& pose : track->poses)
         QVERIFY2(middleOf(*pose).x < border, qPrintable(QString::number(middleOf(*pose).x)));
+}
+
+/// Somebody else comes on the fifth picture; the player is gone from the eleventh on.
+void PoseTrackTest::playerGoes_someoneStaysLonger_whatWasSeenOfThePlayerIsKept()
+{
+    constexpr std::size_t kComes = 4, kGone = 10, kAll = 26;
+    const auto film = pictures();
+    std::vector<QImage> wide;
+    for (std::size_t n = 0; n < kAll && n < film.size(); ++n) {
+        QImage both(1280, 360, QImage::Format_RGB32);
+        both.fill(Qt::darkGreen);
+        QPainter painter(&both);
+        if (n < kGone)
+            painter.drawImage(0, 0, film[n]);
+        if (n >= kComes)
+            painter.drawImage(640, 0, film[n].mirrored(true, false));
+        painter.end();
+        wide.push_back(both);
+    }
+    const auto track = trackPose(filmOf("goes", wide), options());
+    QVERIFY2(track, track ? "" : track.error().text().c_str());
+    QVERIFY(track->poses.back() && middleOf(*track->poses.back()).x > 640); // the other one was found
+    for (std::size_t n = 0; n < kGone; ++n)
+        QVERIFY2(track->poses[n] && middleOf(*track->poses[n]).x < 640, qPrintable(QString::number(n)));
 }
 
 /// From behind, dark hair before dark trees: until the 17th picture a tree was followed.

@@ -418,7 +418,8 @@ void MatchView::refreshMatches()
         names << text(athlete.name);
     for (const auto& row : m_all)
         for (const auto& player : row.log.players)
-            names << text(player);
+            if (text(player) != tr("missed")) // no person: see makeMatch()
+                names << text(player);
     names.removeDuplicates();
     m_names->setStringList(names);
     for (auto& row : m_all)

@@ -610,8 +610,8 @@ void WeeksView::make()
         return emit message(text(plan.error().text()));
     m_chosen.reset();
     plan->intake = statedIntake();
-    if (before)
-        plan->coachNotes = before->coachNotes; // also those of another skill's plan
+    if (before && !isSame) // what the coach wrote outlives the skill that is practised
+        plan->coachNotes = before->coachNotes;
     m_context.setPlan(before ? tr("plan anew") : tr("make the plan"), std::move(*plan));
 }
 

@@ -5,7 +5,6 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLocale>
-#include <QToolButton>
 
 #include <algorithm>
 
@@ -37,18 +36,18 @@ HeightList::HeightList(QWidget* parent) : QWidget(parent)
     m_layout = new QVBoxLayout;
     m_layout->setSpacing(4);
     whole->addLayout(m_layout);
-    auto* add = new QToolButton(this);
-    add->setObjectName(QStringLiteral("addHeight"));
-    add->setText(tr("Measured again"));
-    add->setToolTip(tr("Add a height with its date: children grow, and readings use the height of their day"));
-    add->setProperty("flat", true);
-    connect(add, &QToolButton::clicked, this, [this] {
+    m_add = new QToolButton(this);
+    m_add->setObjectName(QStringLiteral("addHeight"));
+    m_add->setText(tr("Measured again"));
+    m_add->setToolTip(tr("Add a height with its date: children grow, and readings use the height of their day"));
+    m_add->setProperty("flat", true);
+    connect(m_add, &QToolButton::clicked, this, [this] {
         auto all = heights();
         all.push_back({QDate::currentDate().toString(Qt::ISODate).toStdString(), all.empty() ? 0 : all.back().metres});
         setHeights(all);
         m_rows.front().metres->setFocus();
     });
-    whole->addWidget(add, 0, Qt::AlignLeft);
+    whole->addWidget(m_add, 0, Qt::AlignLeft);
     setHeights({});
 }
 
@@ -70,6 +69,20 @@ void HeightList::setHeights(const std::vector<store::Height>& byDate)
         addRow(*h);
     if (m_rows.empty())
         addRow({QDate::currentDate().toString(Qt::ISODate).toStdString(), 0});
+    orderForTab();
+}
+
+/// Rows are made anew while the form stands: without this Tab would come to them after all else.
+void HeightList::orderForTab()
+{
+    QWidget* before = m_add->previousInFocusChain();
+    while (before != m_add && !(before->focusPolicy() & Qt::TabFocus)) // setTabOrder() passes over these
+        before = before->previousInFocusChain();
+    for (const auto& row : m_rows) {
+        setTabOrder(before, row.metres);
+        setTabOrder(row.metres, row.date);
+        before = row.date;
+    }
 }
 
 void HeightList::addRow(const store::Height& height)

@@ -4,6 +4,7 @@
 
 #include <QDateEdit>
 #include <QDoubleSpinBox>
+#include <QToolButton>
 #include <QVBoxLayout>
 #include <QWidget>
 
@@ -28,8 +29,10 @@ private:
     };
     void addRow(const store::Height&);
     void clear();
+    void orderForTab();
 
     QVBoxLayout* m_layout;
+    QToolButton* m_add;
     std::vector<Row> m_rows;
 };
 
