@@ -8,6 +8,7 @@
 #include <QTemporaryDir>
 #include <QtTest>
 
+#include <map>
 #include <set>
 
 using namespace kestrel;
@@ -30,6 +31,7 @@ private slots:
     void shipped_everyFault_canBeToldAndTrained();
     void shipped_everyDrill_isUsed();
     void shipped_everyView_readsSomething();
+    void shipped_noWord_speaksOfTheSimulator();
     void load_mistake_isNamedWithItsPlace_data();
     void load_mistake_isNamedWithItsPlace();
     void check_manyMistakes_areAllListed();
@@ -101,6 +103,16 @@ void PackTest::shipped_everyView_readsSomething()
     for (const auto& m :
          pitchPack().measures) // every band says what it rests on, and every measure is in a fault or only reported
         QVERIFY2(m.bands.empty() == m.isReported && !m.technical.empty(), m.id.c_str());
+}
+
+/// A coach knows no simulated athlete: what is asked of a player rests on what is taught and reported.
+void PackTest::shipped_noWord_speaksOfTheSimulator()
+{
+    for (const auto& file : packFiles(shippedFolder("packs"))) {
+        const auto pack = selfContainedPack(file); // with its shared drills
+        QVERIFY2(pack, pack ? "" : pack.error().text().c_str());
+        QVERIFY2(pack->dump().find("simulat") == std::string::npos, file.c_str());
+    }
 }
 
 void PackTest::load_mistake_isNamedWithItsPlace_data()
@@ -391,6 +403,7 @@ void PackTest::leadSide_dominantSide_turnsLeadAndTrailRound()
 void PackTest::drills_ofEveryFault_areTwoOrMore_oneWithoutKit()
 {
     std::set<std::string> all;
+    std::map<std::string, std::string> idByName; // on a plan two drills of one name cannot be told apart
     for (const auto& file : packFiles(shippedFolder("packs"))) {
         const auto pack = loadPack(file);
         QVERIFY2(pack, pack ? "" : pack.error().text().c_str());
@@ -405,6 +418,7 @@ void PackTest::drills_ofEveryFault_areTwoOrMore_oneWithoutKit()
             QVERIFY2(d.daysAWeek <= 6, d.id.c_str()); // a day without is left
             QVERIFY2(d.minAge >= 5 && d.maxAge <= 99 && d.minutes <= 10, d.id.c_str());
             all.insert(d.id);
+            QVERIFY2(idByName.emplace(d.name, d.id).first->second == d.id, d.name.c_str());
         }
         for (const auto& m : pack->measures)
             for (const auto& b : m.bands)
