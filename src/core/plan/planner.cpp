@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <array>
 #include <cctype>
+#include <cmath>
 #include <cstdint>
 
 namespace kestrel {
@@ -19,6 +20,7 @@ constexpr std::array kWeekdays{"sun", "mon", "tue", "wed", "thu", "fri", "sat"};
 constexpr std::array kWeekdayNames{"Sunday", "Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday"};
 constexpr int kMostWeeks = 6, kMostTasks = 3, kMostRounds = 3;
 constexpr double kLeastMinutes = 5, kMostMinutes = 180;
+constexpr double kShort = 0.6; // of the minutes that were asked for
 
 bool holdsAny(const std::string& text, std::initializer_list<const char*> words)
 {
@@ -93,6 +95,7 @@ public:
             return fail(ErrorCode::BadArgument, "No day is left to practise on: choose other days, or start later.");
         std::sort(m_plan.sessions.begin(), m_plan.sessions.end(),
                   [](const PlanSession& a, const PlanSession& b) { return a.date < b.date; });
+        noteShortSessions();
         addRefilm();
         addDropped();
         return std::move(m_plan);
@@ -233,6 +236,19 @@ private:
             return loadsTheArm(m_pack, *m_pack.findDrill(a.drill)) < loadsTheArm(m_pack, *m_pack.findDrill(b.drill));
         });
         return s;
+    }
+
+    void noteShortSessions()
+    {
+        double sum = 0;
+        for (const auto& s : m_plan.sessions)
+            sum += s.minutes();
+        const double usual = sum / static_cast<double>(m_plan.sessions.size());
+        if (usual < kShort * m_wish.intake.minutes)
+            m_plan.notes.push_back("The drills take about " + std::to_string(std::lround(usual)) + " of the " +
+                                   std::to_string(std::lround(m_wish.intake.minutes)) +
+                                   " minutes: few and good is enough. Let play fill the rest" +
+                                   (m_tasks.size() < kMostTasks ? ", or choose a further task." : "."));
     }
 
     PlanItem itemOf(const Drill& drill, const Fault& fault, DrillLevel level) const
