@@ -1,5 +1,7 @@
 #include "vision/ball_finder.h"
 
+#include "core/base/segment.h"
+
 #include <opencv2/imgproc.hpp>
 
 #include <algorithm>
@@ -189,9 +191,7 @@ std::vector<std::optional<FoundBall>> BallFinder::find(const std::vector<std::op
         if (held[i])
             std::erase_if(m_spots[i], [&](const Spot& s) {
                 const ImagePoint at{s.at.x * m_cell, s.at.y * m_cell};
-                const ImageVector d = held[i]->tip - held[i]->butt;
-                const double along = std::clamp(dot(at - held[i]->butt, d) / std::max(dot(d, d), 1.0), 0.0, 1.0);
-                return (at - lerp(held[i]->butt, held[i]->tip, along)).length() < (halfWidth * kCellsOfHeight + 2) * m_cell;
+                return distanceToSegment(at, held[i]->butt, held[i]->tip) < (halfWidth * kCellsOfHeight + 2) * m_cell;
             });
     leaveOutResting();
     std::vector<Chain> chains;

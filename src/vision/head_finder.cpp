@@ -10,6 +10,7 @@ constexpr const char* kFinderNetwork = "/pose_detection.tflite";
 constexpr double kOfNeck = 0.85;     // radius of a head: of the way from its middle to the shoulders'
 constexpr double kOfPicture = 0.025; // at least, of the picture's height
 constexpr double kRoom = 0.75;       // of the face's box, from its middle: hair, ears and chin
+constexpr double kOfBody = 0.14;     // at most, of the square about the whole body: the box is often as wide as the shoulders
 
 } // namespace
 
@@ -29,7 +30,10 @@ std::optional<Head> markedHead(const Marking& m, FrameIndex frame, double scale)
         return std::nullopt;
     const auto shoulders = middle(Part::Shoulder);
     const double radius = shoulders ? kOfNeck * (*shoulders - *centre).length() : kOfPicture * m.film.height;
-    return Head{{centre->x * scale, centre->y * scale}, std::max(radius, kOfPicture * m.film.height) * scale};
+    Head head{{centre->x * scale, centre->y * scale}, std::max(radius, kOfPicture * m.film.height) * scale};
+    if (const auto hips = middle(Part::Hip))
+        head.hips = ImagePoint{hips->x * scale, hips->y * scale};
+    return head;
 }
 
 Expected<HeadFinder> HeadFinder::load(const std::string& folder)
@@ -51,7 +55,7 @@ std::vector<Head> HeadFinder::find(const media::Picture& picture)
     std::vector<Head> heads;
     for (const auto& region : within)
         for (const auto& person : m_finder.find(picture, region)) {
-            const Head head{person.head.centre, kRoom * person.head.side};
+            const Head head{person.head.centre, std::min(kRoom * person.head.side, kOfBody * person.region.side)};
             const auto same = std::find_if(heads.begin(), heads.end(), [&](const Head& h) {
                 return (h.centre - head.centre).length() < std::max(h.radius, head.radius);
             });

@@ -11,6 +11,7 @@ namespace kestrel::vision {
 struct Head {
     ImagePoint centre; ///< pixels of the picture
     double radius = 0; ///< of a circle that holds it, hair and all
+    std::optional<ImagePoint> hips{}; ///< the middle of that person's hips, where they are marked
 };
 
 /// The athlete's head where it is marked on a picture: about the ears, else the nose. Empty: not marked there.

@@ -112,6 +112,7 @@ void RosterTest::form_byKeysAlone_comesToTheHeight()
     const auto athlete = w->workspace().library().athletes().all()->front();
     QCOMPARE(athlete.heights.back().metres, 1.58);
     QCOMPARE(athlete.hand, Hand::Left);
+    QVERIFY(w.find<QPushButton>(QStringLiteral("addDay"))->hasFocus());
 }
 
 void RosterTest::edit_isStoredAndUndone()

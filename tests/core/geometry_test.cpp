@@ -1,6 +1,7 @@
 #include "support/runner.h"
 
 #include "core/base/geometry.h"
+#include "core/base/segment.h"
 #include "core/base/time.h"
 #include "core/scene/marking.h"
 #include "core/scene/scene_frame.h"
@@ -15,6 +16,7 @@ private slots:
     void angleAt_handComputed_data();
     void angleAt_handComputed();
     void angleAt_pointsCoincide_isEmpty();
+    void distanceToSegment_byHand();
     void wrappedDegrees_anyTurn_isTheSameDirection_data();
     void wrappedDegrees_anyTurn_isTheSameDirection();
     void sceneFrame_viewsAndHands_aheadMeansTheSame_data();
@@ -63,6 +65,15 @@ void GeometryTest::angleAt_pointsCoincide_isEmpty()
     QVERIFY(!angleAt(BodyPoint{1, 1}, BodyPoint{1, 1}, BodyPoint{2, 0}));
     QVERIFY(!angleAt(BodyPoint{2, 0}, BodyPoint{1, 1}, BodyPoint{1, 1}));
     QVERIFY(!directionOf({3, 3}, {3, 3}));
+}
+
+void GeometryTest::distanceToSegment_byHand()
+{
+    const ImagePoint a{10, 10}, b{50, 10};
+    QCOMPARE(distanceToSegment(ImagePoint{30, 14}, a, b), 4.0);
+    QCOMPARE(distanceToSegment(ImagePoint{53, 14}, a, b), 5.0); // past the end
+    QCOMPARE(distanceToSegment(ImagePoint{7, 6}, a, b), 5.0);   // before the beginning
+    QCOMPARE(distanceToSegment(ImagePoint{13, 14}, a, a), 5.0);
 }
 
 void GeometryTest::wrappedDegrees_anyTurn_isTheSameDirection_data()

@@ -1,5 +1,7 @@
 #include "app/bench/drawing_tools.h"
 
+#include "core/base/segment.h"
+
 #include <algorithm>
 #include <cmath>
 #include <limits>
@@ -18,14 +20,6 @@ constexpr double kLeastRadius = 6; // pixels of the film
 bool followsBody(DrawingKind kind)
 {
     return kind != DrawingKind::Circle && kind != DrawingKind::Box && kind != DrawingKind::Grid && kind != DrawingKind::Label;
-}
-
-double distanceToSegment(ImagePoint p, ImagePoint a, ImagePoint b)
-{
-    const ImageVector way = b - a;
-    const double length = dot(way, way);
-    const double t = length > 0 ? std::clamp(dot(p - a, way) / length, 0.0, 1.0) : 0;
-    return (p - lerp(a, b, t)).length();
 }
 
 double distanceTo(const Stroke& s, ImagePoint p)

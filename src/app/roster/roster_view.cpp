@@ -265,9 +265,9 @@ QWidget* RosterView::makeDetails()
     connect(addButton(top, page, tr("Edit"), QStringLiteral("editAthlete")), &QPushButton::clicked, this, &RosterView::startEdit);
     connect(addButton(top, page, tr("Remove"), QStringLiteral("removeAthlete")), &QPushButton::clicked, this,
             &RosterView::removeCurrent);
-    auto* day = addButton(top, page, tr("New filming day"), QStringLiteral("addDay"));
-    day->setProperty("primary", true);
-    connect(day, &QPushButton::clicked, this, [this, day] { addDay(day); });
+    m_addDay = addButton(top, page, tr("New filming day"), QStringLiteral("addDay"));
+    m_addDay->setProperty("primary", true);
+    connect(m_addDay, &QPushButton::clicked, this, [this] { addDay(m_addDay); });
     layout->addLayout(top);
     m_consent = new QLabel(tr("No guardian has agreed to filming yet. Ask before you film, and note it under Edit."), page);
     m_consent->setWordWrap(true);
@@ -482,7 +482,7 @@ void RosterView::refreshDetails()
     if (const auto it = m_due.find(m_current); it != m_due.end())
         for (const auto& d : it->second)
             due << QString::fromStdString(d.text);
-    m_dueWords->setText(due.isEmpty() ? QString() : tr("Due: %1.").arg(due.join(QStringLiteral("; "))));
+    m_dueWords->setText(due.isEmpty() ? QString() : tr("Due: %1.").arg(due.join(QStringLiteral(". "))));
     m_dueWords->setVisible(!due.isEmpty());
     m_dueWords->setStyleSheet(QStringLiteral("color:%1").arg(colours().chestnut.name()));
     m_consent->setVisible(!athlete->guardianConsent);
@@ -595,6 +595,9 @@ void RosterView::storeAthlete(const store::Athlete& athlete)
     } else if (const auto id = addRow(m_workspace, tr("add %1").arg(QString::fromStdString(athlete.name)), athlete);
                id.isValid()) {
         select(id);
+        refreshDetails();
+        m_addDay->setFocus(); // what comes next
+        return;
     }
     refreshDetails();
 }

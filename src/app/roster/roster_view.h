@@ -95,6 +95,7 @@ private:
     QWidget *m_welcome, *m_details, *m_formPage;
     QLabel* m_nobody;
     QToolButton* m_sent;
+    QPushButton* m_addDay = nullptr;
     AthleteForm* m_form;
     QScrollArea* m_scroll;
     QWidget* m_days;

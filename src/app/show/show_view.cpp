@@ -39,6 +39,7 @@ ShowView::ShowView(Workspace& workspace, Bench& bench, QWidget* parent) : QWidge
     m_consent->setObjectName(QStringLiteral("consentMissing"));
     m_consent->setTextFormat(Qt::PlainText);
     m_consent->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    m_consent->setWordWrap(true);
     row->addWidget(m_consent, 1);
     m_faces = new QComboBox(this);
     m_faces->setObjectName(QStringLiteral("faceHiding"));
@@ -82,11 +83,9 @@ void ShowView::refresh()
 {
     const auto& context = m_bench.context;
     m_consent->setStyleSheet(QStringLiteral("color:%1; font-weight:600").arg(colours().alert.name()));
-    const QString name = QString::fromStdString(context.athlete().name);
     m_consent->setText(!context.isConsentMissing() ? QString()
-                       : context.hidesFaces()
-                           ? tr("No guardian has agreed to films of %1 yet: faces are hidden.").arg(name)
-                           : tr("No guardian has agreed to films of %1 yet: ask before anything leaves.").arg(name));
+                       : context.hidesFaces()      ? tr("No guardian has agreed yet: faces are hidden.")
+                                                   : tr("No guardian has agreed yet: ask before anything leaves."));
     m_consent->setToolTip(m_consent->text());
 }
 

@@ -87,9 +87,11 @@ FilmSupport calcFilmSupport(const Pack& pack, const FilmQuality& film)
     } else {
         support.consequences.push_back("Every key position can be found on this film.");
     }
-    support.consequences.push_back("This view can show " + std::to_string(readable) + " of " +
-                                   std::to_string(pack.measures.size()) + " readings" +
-                                   (outOfView > 0 ? "; " + std::to_string(outOfView) + " need another view." : "."));
+    const auto tooFast = static_cast<std::ptrdiff_t>(pack.measures.size()) - readable - outOfView;
+    support.consequences.push_back(
+        "This film can show " + std::to_string(readable) + " of " + std::to_string(pack.measures.size()) + " readings" +
+        (tooFast > 0 ? "; more pictures a second would show " + std::to_string(tooFast) + " more" : "") +
+        (outOfView > 0 ? "; another view would show " + std::to_string(outOfView) + (tooFast > 0 ? "" : " more") : "") + ".");
     if (const auto error = forearmError(film.athletePixels); error && *error > kTrustedError)
         support.consequences.push_back("The athlete is only about " + whole(film.athletePixels) +
                                        " pixels high: a point marked a little off turns the forearm by " + whole(*error) +

@@ -35,13 +35,13 @@ std::vector<DueItem> dueOf(const DueFacts& facts, const WorkloadRule& rule, Date
             add(DueKind::RestEnds, *until == today ? "Rest ends today" : "Rest ends tomorrow");
     }
     if (facts.plan && facts.plan->refilm <= today && (!facts.lastFilmed || *facts.lastFilmed < facts.plan->refilm))
-        add(DueKind::FilmAgain, "Film again: planned for " + textOf(facts.plan->refilm));
+        add(DueKind::FilmAgain, "Film again: planned for " + wordsOf(facts.plan->refilm));
     else if (!facts.plan && facts.lastFilmed && daysBetween(*facts.lastFilmed, today) >= kFilmAgainAfter &&
              daysBetween(*facts.lastFilmed, today) <= 2 * kFilmAgainAfter + kAskFor)
-        add(DueKind::FilmAgain, "Film again: last filmed on " + textOf(*facts.lastFilmed));
+        add(DueKind::FilmAgain, "Film again: last filmed on " + wordsOf(*facts.lastFilmed));
     if (facts.lastFilmed && (!facts.lastSent || *facts.lastSent < *facts.lastFilmed) &&
         daysBetween(*facts.lastFilmed, today) <= kAskFor)
-        add(DueKind::NotSent, "No page has left for " + textOf(*facts.lastFilmed));
+        add(DueKind::NotSent, "No page has left for " + wordsOf(*facts.lastFilmed));
     if (facts.isConsentMissing && facts.lastFilmed)
         add(DueKind::Consent, "A guardian's consent is missing");
     if (facts.book && facts.book->birthDate) {
