@@ -1,6 +1,7 @@
 #include "report/checklist.h"
 
 #include "core/judge/conditions.h"
+#include "report/page_words.h"
 #include "report/reading_still.h"
 
 #include <algorithm>
@@ -22,7 +23,7 @@ public:
     Checklist make()
     {
         m_list.title = m_facts.player.empty() ? "Checklist" : "Checklist for " + m_facts.player;
-        m_list.subtitle = m_pack.name + (m_facts.date.empty() ? "" : " · filmed " + m_facts.date);
+        m_list.subtitle = m_pack.name + (m_facts.date.empty() ? "" : " · filmed " + filmedOn(m_facts.date));
         m_list.stop = m_review.stop;
         m_list.caution = m_pack.caution;
         for (const auto& k : m_pack.keyPositions) {

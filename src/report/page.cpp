@@ -1,5 +1,6 @@
 #include "report/page.h"
 
+#include "report/page_words.h"
 #include "report/reading_still.h"
 
 #include <algorithm>
@@ -31,7 +32,7 @@ public:
         if (m_review.athlete.age)
             m_page.subtitle += " · " + std::to_string(static_cast<int>(*m_review.athlete.age)) + " years";
         if (!m_facts.date.empty())
-            m_page.subtitle += " · filmed " + m_facts.date;
+            m_page.subtitle += " · filmed " + filmedOn(m_facts.date);
         addStrengths();
         addSince();
         addTask();

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "core/base/date.h"
 #include "report/page.h"
 
 /// What stands on a page around its parts, said once for the printed one and the one for a telephone.
@@ -9,6 +10,12 @@ inline constexpr const char* kAlreadyGood = "Already good";
 
 inline constexpr const char* kSinceLastPage = "Since your last page";
 
+/// The day of filming as on paper: "Sat 11 April 2026" for "2026-04-11".
+inline std::string filmedOn(const std::string& date)
+{
+    const auto day = parseDate(date);
+    return day ? kestrel::wordsOf(*day) : date;
+}
 inline std::string headOf(const PageTask& t)
 {
     return "The one thing · " + t.severity;

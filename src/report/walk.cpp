@@ -2,6 +2,7 @@
 
 #include "core/base/json_reader.h"
 #include "core/scene/drawing_json.h"
+#include "report/page_words.h"
 
 #include <algorithm>
 #include <limits>
@@ -26,7 +27,7 @@ public:
     WalkScript make()
     {
         m_script.title = (m_facts.player.empty() ? m_pack.name : m_facts.player + ": " + m_pack.name) +
-                         (m_facts.date.empty() ? "" : ", " + m_facts.date);
+                         (m_facts.date.empty() ? "" : ", " + filmedOn(m_facts.date));
         if (m_markings.empty())
             return m_script;
         addMovement();

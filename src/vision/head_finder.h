@@ -9,8 +9,8 @@ namespace kestrel::vision {
 
 /// A head on a picture.
 struct Head {
-    ImagePoint centre; ///< pixels of the picture
-    double radius = 0; ///< of a circle that holds it, hair and all
+    ImagePoint centre;                ///< pixels of the picture
+    double radius = 0;                ///< of a circle that holds it, hair and all
     std::optional<ImagePoint> hips{}; ///< the middle of that person's hips, where they are marked
 };
 

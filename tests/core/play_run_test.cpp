@@ -146,11 +146,13 @@ void PlayRunTest::filmSupport_slowFilm_losesShortPositionsAndTheirReadings()
     }
     QVERIFY(support.consequences.front().find("125") != std::string::npos);
     // every reading is shown, or it is said what would show it
-    const auto numbers = QRegularExpression(QStringLiteral("can show (\\d+) of (\\d+) readings; more pictures a second would show "
-                                                           "(\\d+) more; another view would show (\\d+)\\."))
-                             .match(QString::fromStdString(support.consequences.at(1)));
+    const auto numbers =
+        QRegularExpression(QStringLiteral("can show (\\d+) of (\\d+) readings; more pictures a second would show "
+                                          "(\\d+) more; another view would show (\\d+)\\."))
+            .match(QString::fromStdString(support.consequences.at(1)));
     QVERIFY2(numbers.hasMatch(), support.consequences.at(1).c_str());
-    QCOMPARE(numbers.captured(1).toInt() + numbers.captured(3).toInt() + numbers.captured(4).toInt(), numbers.captured(2).toInt());
+    QCOMPARE(numbers.captured(1).toInt() + numbers.captured(3).toInt() + numbers.captured(4).toInt(),
+             numbers.captured(2).toInt());
     QCOMPARE(numbers.captured(2).toInt(), static_cast<int>(pack.measures.size()));
 }
 

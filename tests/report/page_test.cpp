@@ -78,7 +78,7 @@ void PageTest::page_holdsStrengthsTaskCautionAndWhatToFilm()
     const Page p = pageOf(r);
     QCOMPARE(p.title, std::string("For Juno"));
     QVERIFY(p.subtitle.find("Overhand pitch") != std::string::npos && p.subtitle.find("13 years") != std::string::npos &&
-            p.subtitle.find("2026-10-31") != std::string::npos);
+            p.subtitle.find("Sat 31 October 2026") != std::string::npos);
     QCOMPARE(p.strengths.size(), std::size_t{2});
     for (const auto& s : p.strengths)
         QVERIFY(!s.text.empty() && !s.still.image.isNull());

@@ -1,5 +1,6 @@
 #include "app/plan/book_view.h"
 
+#include "app/shell/date_field.h"
 #include "app/shell/dates.h"
 #include "app/shell/file_dialogs.h"
 #include "app/shell/number_field.h"
@@ -113,9 +114,8 @@ QWidget* BookView::makeForm()
 {
     auto* box = new QWidget(this);
     auto* form = new QFormLayout(box);
-    m_day = new QDateEdit(box);
+    m_day = new DateField(box);
     m_day->setObjectName(QStringLiteral("bookDay"));
-    m_day->setDisplayFormat(QStringLiteral("yyyy-MM-dd"));
     form->addRow(tr("Day"), m_day);
     connect(m_day, &QDateEdit::dateChanged, this, [this](const QDate& d) {
         if (!m_refreshing)

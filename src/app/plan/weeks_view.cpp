@@ -1,6 +1,7 @@
 #include "app/plan/weeks_view.h"
 
 #include "app/plan/session_card.h"
+#include "app/shell/date_field.h"
 #include "app/shell/dates.h"
 #include "app/shell/file_dialogs.h"
 #include "app/shell/number_field.h"
@@ -98,9 +99,8 @@ QWidget* WeeksView::makeForm()
     column->addWidget(m_task);
     auto* row = new QHBoxLayout;
     row->setSpacing(6);
-    m_start = new QDateEdit(box);
+    m_start = new DateField(box);
     m_start->setObjectName(QStringLiteral("planStart"));
-    m_start->setDisplayFormat(QStringLiteral("yyyy-MM-dd"));
     m_start->setDate(dateOf(m_context.today()));
     m_start->setToolTip(tr("First day of the plan"));
     m_weeks = new NumberField(box);
@@ -432,9 +432,9 @@ void WeeksView::refreshDetails()
     });
     column->addWidget(lock);
     column->addWidget(makeNotFreeTick(*m_chosen));
-    auto* moveTo = new QDateEdit(dateOf(*m_chosen), m_details);
+    auto* moveTo = new DateField(m_details, dateOf(*m_chosen));
     moveTo->setObjectName(QStringLiteral("moveSession"));
-    moveTo->setDisplayFormat(QStringLiteral("'move to' yyyy-MM-dd"));
+    moveTo->setDisplayFormat(QStringLiteral("'move to' d MMM yyyy"));
     connect(moveTo, &QDateEdit::editingFinished, this, [this, moveTo] {
         if (m_chosen && dateOf(moveTo->date()) != *m_chosen)
             move(*m_chosen, dateOf(moveTo->date()));

@@ -1,5 +1,6 @@
 #include "app/roster/athlete_form.h"
 
+#include "app/shell/date_field.h"
 #include "app/shell/theme.h"
 
 #include <QDate>
@@ -101,10 +102,8 @@ QLayout* AthleteForm::makePerson()
     m_heights = new HeightList(this);
     m_consent = new QCheckBox(tr("A guardian has agreed to filming\nand to keeping the films here"), this);
     m_consent->setObjectName(QStringLiteral("consent"));
-    m_consentDate = new QDateEdit(this);
+    m_consentDate = new DateField(this);
     m_consentDate->setObjectName(QStringLiteral("consentDate"));
-    m_consentDate->setLocale(QLocale(QLocale::English));
-    m_consentDate->setDisplayFormat(QStringLiteral("d MMM yyyy"));
     m_consentDate->setMaximumDate(QDate::currentDate());
     m_consentDate->setButtonSymbols(QAbstractSpinBox::NoButtons);
     connect(m_consent, &QCheckBox::toggled, m_consentDate, &QWidget::setEnabled);

@@ -1,6 +1,7 @@
 #include "app/roster/day_card.h"
 
 #include "app/roster/day_form.h"
+#include "app/shell/date_field.h"
 #include "app/shell/theme.h"
 #include "app/shell/words.h"
 #include "app/workspace/day_edits.h"
@@ -74,10 +75,9 @@ QLayout* DayCard::makeHead()
 {
     auto* top = new QHBoxLayout;
     const Pack* pack = m_workspace.findPack(m_day.skill);
-    auto* head = new QDateEdit(QDate::fromString(text(m_day.date), Qt::ISODate), this);
+    auto* head = new DateField(this, QDate::fromString(text(m_day.date), Qt::ISODate));
     head->setObjectName(QStringLiteral("date"));
     head->setProperty("flat", true);
-    head->setLocale(QLocale(QLocale::English));
     head->setDisplayFormat(QStringLiteral("d MMMM yyyy"));
     head->setButtonSymbols(QAbstractSpinBox::NoButtons);
     head->setToolTip(tr("When it was filmed; the age and the height follow from it"));

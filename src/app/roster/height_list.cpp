@@ -1,5 +1,6 @@
 #include "app/roster/height_list.h"
 
+#include "app/shell/date_field.h"
 #include "app/shell/number_field.h"
 
 #include <QHBoxLayout>
@@ -96,9 +97,7 @@ void HeightList::addRow(const store::Height& height)
     metres->setSuffix(tr(" m"));
     metres->setSpecialValueText(tr("not known"));
     metres->setValue(height.metres);
-    auto* date = new QDateEdit(QDate::fromString(QString::fromStdString(height.date), Qt::ISODate), widget);
-    date->setLocale(QLocale(QLocale::English));
-    date->setDisplayFormat(QStringLiteral("d MMM yyyy"));
+    auto* date = new DateField(widget, QDate::fromString(QString::fromStdString(height.date), Qt::ISODate));
     date->setMaximumDate(QDate::currentDate());
     date->setButtonSymbols(QAbstractSpinBox::NoButtons);
     if (m_rows.empty()) {
