@@ -1,6 +1,5 @@
 #include "vision/face_hider.h"
 
-#include "core/base/segment.h"
 #include "core/drawing/drawn_shape.h"
 
 #include <algorithm>
@@ -13,7 +12,6 @@ namespace {
 
 constexpr int kBlocks = 4;              // across what is hidden
 constexpr std::int64_t kRemembered = 8; // pictures for which a head that is no longer found stays hidden
-constexpr double kSamePerson = 1.5;     // radii of the marked head: what is found so near head or trunk is the athlete
 
 /// A copy, as the networks want it.
 media::Picture pictureOf(const PictureBits& p)
@@ -93,9 +91,7 @@ std::vector<Head> FaceHider::headsOn(const PictureBits& bits, const Marking& mar
 {
     std::vector<Head> heads = m_finder->find(pictureOf(bits));
     if (const auto own = markedHead(marking, frame, scale)) { // marks tell it more closely
-        std::erase_if(heads, [&](const Head& h) {
-            return distanceToSegment(h.centre, own->centre, own->hips.value_or(own->centre)) < kSamePerson * own->radius;
-        });
+        std::erase_if(heads, [&](const Head& h) { return isTheAthlete(h, *own); });
         heads.push_back(*own);
     }
     if (heads.empty())

@@ -27,7 +27,7 @@ public:
     /// Errors: those of HeadFinder::load.
     static Expected<FaceHider> load(const std::string& models, bool hidesFaces);
 
-    /// The athlete's head by its marks, and everybody's that the network finds elsewhere than on the athlete. A head that was
+    /// The athlete's head by its marks, and everybody else's that the network finds. A head that was
     /// seen a few pictures away on the same film, and is not found here, is hidden where it was. \param film  tells films apart
     /// \param marking, range  of the film's repetition; with its drawings
     void hide(PictureBits, const std::string& film, const Marking& marking, FrameRange range, FrameIndex);

@@ -1,5 +1,7 @@
 #include "vision/head_finder.h"
 
+#include "core/base/segment.h"
+
 #include <algorithm>
 
 namespace kestrel::vision {
@@ -12,7 +14,18 @@ constexpr double kOfPicture = 0.025; // at least, of the picture's height
 constexpr double kRoom = 0.75;       // of the face's box, from its middle: hair, ears and chin
 constexpr double kOfBody = 0.14;     // at most, of the square about the whole body: the box is often as wide as the shoulders
 
+// Radii of the marked head within which a found head or the trunk it lies on, and the hips, are the athlete's.
+constexpr double kSameHead = 1.5, kSameHips = 3;
+
 } // namespace
+
+bool isTheAthlete(const Head& found, const Head& marked)
+{
+    if ((found.centre - marked.centre).length() < kSameHead * marked.radius)
+        return true;
+    return found.hips && marked.hips && (*found.hips - *marked.hips).length() < kSameHips * marked.radius &&
+           distanceToSegment(found.centre, marked.centre, *marked.hips) < kSameHead * marked.radius;
+}
 
 std::optional<Head> markedHead(const Marking& m, FrameIndex frame, double scale)
 {
@@ -55,7 +68,8 @@ std::vector<Head> HeadFinder::find(const media::Picture& picture)
     std::vector<Head> heads;
     for (const auto& region : within)
         for (const auto& person : m_finder.find(picture, region)) {
-            const Head head{person.head.centre, std::min(kRoom * person.head.side, kOfBody * person.region.side)};
+            const Head head{person.head.centre, std::min(kRoom * person.head.side, kOfBody * person.region.side),
+                            person.region.centre};
             const auto same = std::find_if(heads.begin(), heads.end(), [&](const Head& h) {
                 return (h.centre - head.centre).length() < std::max(h.radius, head.radius);
             });

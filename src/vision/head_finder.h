@@ -11,8 +11,13 @@ namespace kestrel::vision {
 struct Head {
     ImagePoint centre;                ///< pixels of the picture
     double radius = 0;                ///< of a circle that holds it, hair and all
-    std::optional<ImagePoint> hips{}; ///< the middle of that person's hips, where they are marked
+    std::optional<ImagePoint> hips{}; ///< the middle of that person's hips; empty: not known
 };
+
+/// Whether a person who was found is the athlete whose head is marked: the heads are near each other, or what was taken for a
+/// head lies on the athlete's trunk and the hips are about the athlete's. A face before the trunk, with hips elsewhere, is
+/// somebody else's.
+bool isTheAthlete(const Head& found, const Head& marked);
 
 /// The athlete's head where it is marked on a picture: about the ears, else the nose. Empty: not marked there.
 /// \param scale  pixels of the picture in one of the film

@@ -23,6 +23,16 @@ std::vector<std::uint8_t> spotted(int width, int height, int x, int y)
     return bgra;
 }
 
+/// The repetition as a film in that folder. Empty: it could not be made.
+std::optional<media::Film> filmOf(const sim::Simulated& s, const QTemporaryDir& folder)
+{
+    const std::string file = folder.filePath(QStringLiteral("clip.mp4")).toStdString();
+    if (!sim::saveClip(s, file))
+        return std::nullopt;
+    auto film = media::Film::open(file);
+    return film ? std::optional(std::move(*film)) : std::nullopt;
+}
+
 } // namespace
 
 class HeadFinderTest : public QObject {
@@ -33,6 +43,8 @@ private slots:
     void heads_ofThePaintedAthlete_areFound();
     void hide_markedAthlete_theBodyStaysSeen_data();
     void hide_markedAthlete_theBodyStaysSeen();
+    void isTheAthlete_byHand_data();
+    void isTheAthlete_byHand();
     void markedHead_scalesWithThePicture();
 };
 
@@ -65,9 +77,7 @@ void HeadFinderTest::heads_ofThePaintedAthlete_areFound()
     o.size = {960, 540};
     const auto s = simulated(o);
     const QTemporaryDir folder;
-    const std::string file = folder.filePath(QStringLiteral("clip.mp4")).toStdString();
-    QVERIFY(sim::saveClip(s, file));
-    auto film = media::Film::open(file);
+    auto film = filmOf(s, folder);
     QVERIFY(film);
     auto finder = HeadFinder::load(shippedFolder("models"));
     QVERIFY(finder);
@@ -104,9 +114,7 @@ void HeadFinderTest::hide_markedAthlete_theBodyStaysSeen()
         o.motion.faults = {{"lunging_head", 1}};
     const auto s = simulated(o);
     const QTemporaryDir folder;
-    const std::string file = folder.filePath(QStringLiteral("clip.mp4")).toStdString();
-    QVERIFY(sim::saveClip(s, file));
-    auto film = media::Film::open(file);
+    auto film = filmOf(s, folder);
     QVERIFY(film);
     const FrameIndex last(film->info().frames() - 1);
     auto hider = FaceHider::load(shippedFolder("models"), true);
@@ -116,7 +124,7 @@ void HeadFinderTest::hide_markedAthlete_theBodyStaysSeen()
         const auto picture = *film->frame(frame);
         const auto bytes = static_cast<std::size_t>(picture.stride) * static_cast<std::size_t>(picture.size.height);
         std::vector<std::uint8_t> bgra(picture.pixels.get(), picture.pixels.get() + bytes);
-        const std::string asAnotherFilm = file + std::to_string(f); // nothing is remembered from the picture before
+        const std::string asAnotherFilm = std::to_string(f); // nothing is remembered from the picture before
         hider->hide({bgra.data(), picture.stride, picture.size}, asAnotherFilm, s.truth, FrameRange{FrameIndex(0), last}, frame);
         const auto changedAbout = [&](ImagePoint at) {
             int changed = 0; // of 81 pixels
@@ -135,6 +143,28 @@ void HeadFinderTest::hide_markedAthlete_theBodyStaysSeen()
                          neck = midpoint(at("shoulder.left"), at("shoulder.right"));
         QVERIFY2(changedAbout(midpoint(hips, neck)) == 0, QByteArray::number(static_cast<int>(f)).constData());
     }
+}
+
+void HeadFinderTest::isTheAthlete_byHand_data()
+{
+    QTest::addColumn<QPointF>("head");
+    QTest::addColumn<QPointF>("hips");
+    QTest::addColumn<bool>("is");
+    // the athlete's head is at (100, 100), 40 wide to each side, the hips at (100, 300)
+    QTest::newRow("the same head, hips misread") << QPointF(140, 110) << QPointF(400, 300) << true;
+    QTest::newRow("the trunk taken for a head") << QPointF(110, 220) << QPointF(120, 330) << true;
+    QTest::newRow("a face before the trunk") << QPointF(110, 220) << QPointF(110, 440) << false;
+    QTest::newRow("somebody beside") << QPointF(220, 110) << QPointF(220, 310) << false;
+}
+
+/// Whoever is not the athlete is hidden, too.
+void HeadFinderTest::isTheAthlete_byHand()
+{
+    QFETCH(QPointF, head);
+    QFETCH(QPointF, hips);
+    QFETCH(bool, is);
+    const Head marked{{100, 100}, 40, ImagePoint{100, 300}};
+    QCOMPARE(isTheAthlete({{head.x(), head.y()}, 60, ImagePoint{hips.x(), hips.y()}}, marked), is);
 }
 
 void HeadFinderTest::markedHead_scalesWithThePicture()

@@ -6,7 +6,6 @@
 #include <QDate>
 #include <QFormLayout>
 #include <QHBoxLayout>
-#include <QLocale>
 #include <QPushButton>
 #include <QVBoxLayout>
 

@@ -12,7 +12,6 @@
 #include <QDragEnterEvent>
 #include <QHBoxLayout>
 #include <QLabel>
-#include <QLocale>
 #include <QMimeData>
 #include <QPushButton>
 #include <QToolButton>

@@ -38,18 +38,22 @@ namespace kestrel::app {
 
 namespace {
 
-constexpr int kLongestWaitMs = 90000, kSettleMs = 400;
+constexpr int kLongestWaitMs = 600000, kThumbnailsMs = 5000, kSettleMs = 400;
 
-/// Lets the window work until the condition holds, and a little longer for what is painted after.
-template <class Condition> void waitFor(Condition holds)
+/// Lets the window work until the condition holds, and a little longer for what is painted after. False: it did not come to hold.
+template <class Condition> bool comesToHold(Condition holds)
 {
     QElapsedTimer time;
     time.start();
-    while (!holds() && time.elapsed() < kLongestWaitMs)
+    bool isHeld = holds();
+    while (!isHeld && time.elapsed() < kLongestWaitMs) {
         QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
+        isHeld = holds();
+    }
     time.restart();
     while (time.elapsed() < kSettleMs)
         QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
+    return isHeld;
 }
 
 /// What a coach would draw on a pitch.
@@ -86,7 +90,16 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
         if (const auto saved = look::saveImage(picture, file.toStdString()); !saved)
             wrong = saved.error();
     };
-    const auto shoot = [&](const QString& name) { save(window.grab().toImage(), name); };
+    QString last = QStringLiteral("the first picture");
+    const auto waitFor = [&](const auto& holds) {
+        if (!comesToHold(holds) && !wrong)
+            wrong = Error{ErrorCode::CannotWrite, "The window was not ready in time after " + last.toStdString() + ".", {}, {}};
+    };
+    const auto shoot = [&](const QString& name) {
+        if (!wrong) // a picture of something half done is none
+            save(window.grab().toImage(), name);
+        last = name;
+    };
     window.resize(1280, 800);
     window.show();
     auto& library = window.workspace().library();
@@ -105,7 +118,9 @@ Expected<void> takeShots(MainWindow& window, const QString& folder)
     if (!marked.isValid())
         return fail(ErrorCode::NotFound, "The library has no marked clip to show; pictures are taken from the demo library.",
                     library.folder());
-    waitFor([] { return false; });
+    QElapsedTimer shown;
+    shown.start();
+    waitFor([&] { return shown.elapsed() > kThumbnailsMs; });
     shoot(QStringLiteral("roster"));
     auto& bench = window.bench();
     window.openClip(marked);

@@ -247,8 +247,7 @@ private:
         if (usual < kShort * m_wish.intake.minutes)
             m_plan.notes.push_back("The drills take about " + std::to_string(std::lround(usual)) + " of the " +
                                    std::to_string(std::lround(m_wish.intake.minutes)) +
-                                   " minutes: few and good is enough. Let play fill the rest" +
-                                   (m_tasks.size() < kMostTasks ? ", or choose a further task." : "."));
+                                   " minutes: few and good is enough. Let play fill the rest.");
     }
 
     PlanItem itemOf(const Drill& drill, const Fault& fault, DrillLevel level) const
